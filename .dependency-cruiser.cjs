@@ -1,0 +1,63 @@
+// The import arrows of the project. They point one way:
+//   core ← formats, documents ← web, server, cli, demo, bench;  parts ← screens;  screens never import screens.
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  comment: `${from}/ may reach ${allowed.length ? allowed.join(', ') : 'nothing else of ours'}`,
+  from: { path: `(^|/)${from}/` },
+  to: {
+    path: `(^|/)(core|formats|documents|web|server|cli|demo|bench|e2e)/`,
+    pathNot: [`(^|/)${from}/`, ...allowed.map((folder) => `(^|/)${folder}/`), 'node_modules/(?!@half-penny)'],
+  },
+});
+
+module.exports = {
+  forbidden: [
+    only('core-reaches-nothing', 'core', []),
+    only('formats-reach-core', 'formats', ['core']),
+    only('documents-reach-core', 'documents', ['core', 'formats']),
+    only('server-stands-alone', 'server', ['core', 'formats']),
+    only('demo-reaches-core', 'demo', ['core', 'formats']),
+    only('cli-reaches-libraries', 'cli', ['core', 'formats', 'documents', 'demo']),
+    only('web-reaches-libraries', 'web', ['core', 'formats', 'documents', 'demo']),
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'core has no interface, database, server or Node code',
+      from: { path: '(^|/)core/src/', pathNot: '\\.test\\.ts$' },
+      to: {
+        dependencyTypes: ['core', 'npm', 'npm-dev', 'npm-no-pkg', 'npm-unknown'],
+        pathNot: 'node_modules/(zod|temporal-polyfill|temporal-spec|@noble/hashes)/',
+      },
+    },
+    {
+      name: 'parts-never-import-screens',
+      severity: 'error',
+      from: { path: '(^|/)web/src/(parts|data|workers)/' },
+      to: { path: '(^|/)web/src/(screens|app)/' },
+    },
+    {
+      name: 'screens-never-import-screens',
+      severity: 'error',
+      from: { path: '(^|/)web/src/screens/([^/]+)/' },
+      to: { path: '(^|/)web/src/screens/', pathNot: '(^|/)web/src/screens/$2/' },
+    },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules/(?!@half-penny)' },
+    exclude: { path: '(^|/)dist/' },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'default'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'],
+    },
+    tsConfig: { fileName: 'tsconfig.json' },
+  },
+};

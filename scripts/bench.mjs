@@ -1,0 +1,6 @@
+// npm run bench: speed as ratios to a peer or a limit measured in the same run.
+import { bin, build, install, mustRun } from './lib.mjs';
+
+install();
+build();
+mustRun(bin('tsx'), ['bench/src/main.ts']);
