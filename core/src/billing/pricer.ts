@@ -1,0 +1,218 @@
+import type { Id } from '../model/ids';
+import type * as R from '../model/records';
+import type { Decimal } from '../money/decimal';
+import { fromScaled, toScaled } from '../money/decimal';
+import { amountOfScaled, scaledWithMarkup, unitSeconds, type RateUnit } from '../money/price';
+import { minorPerMajor, type CurrencyCode } from '../money/currency';
+import type { Minor } from '../money/amount';
+import { RateResolver, type Decided } from '../rates/resolver';
+import type { WorkTree } from '../rates/tree';
+import type { Seconds } from '../time/length';
+import type { RoundingPolicy } from '../time/rounding';
+
+/** Everything that prices depend on: the small tables of a workspace. */
+export interface PriceBook {
+  workspace: R.Workspace;
+  members: readonly R.Member[];
+  clients: readonly R.Client[];
+  contracts: readonly R.Contract[];
+  projects: readonly R.Project[];
+  tasks: readonly R.Task[];
+  stages: readonly R.Stage[];
+  services: readonly R.Service[];
+  kindsOfWork: readonly R.KindOfWork[];
+  costCodes: readonly R.CostCode[];
+  taxes: readonly R.Tax[];
+  rateLines: readonly R.RateLine[];
+  costRates: readonly R.CostRate[];
+  markups: readonly R.Markup[];
+  exchangeRates: readonly R.ExchangeRate[];
+}
+
+/** The tables of a {@link PriceBook}. */
+export const bookTables = [
+  'workspace',
+  'members',
+  'clients',
+  'contracts',
+  'projects',
+  'tasks',
+  'stages',
+  'services',
+  'kindsOfWork',
+  'costCodes',
+  'taxes',
+  'rateLines',
+  'costRates',
+  'markups',
+  'exchangeRates',
+] as const;
+
+/** What a unit of time sells for, with its figures as whole numbers; made once and used for every entry it holds for. */
+export interface Price {
+  /** What decided; null where the price was agreed for one entry alone. */
+  decided: Decided | null;
+  /** What stands on the invoice: the line's own price, or the cost with its markup, rounded to four places. */
+  price: Decimal;
+  unit: RateUnit;
+  currency: CurrencyCode;
+  /** Ten-thousandths of a major unit. */
+  scaled: number;
+  perSeconds: number;
+  minorUnits: number;
+  /** Two lines of one price may stand on one invoice line. */
+  key: string;
+}
+
+/** Looks up records by id and prices time. Made anew when any of its tables changes. */
+export class Pricer {
+  readonly book: PriceBook;
+  readonly rates: RateResolver;
+  readonly tree: WorkTree;
+  readonly project: ReadonlyMap<Id, R.Project>;
+  readonly task: ReadonlyMap<Id, R.Task>;
+  readonly client: ReadonlyMap<Id, R.Client>;
+  readonly contract: ReadonlyMap<Id, R.Contract>;
+  readonly member: ReadonlyMap<Id, R.Member>;
+  readonly service: ReadonlyMap<Id, R.Service>;
+  readonly kindOfWork: ReadonlyMap<Id, R.KindOfWork>;
+  readonly stage: ReadonlyMap<Id, R.Stage>;
+  readonly costCode: ReadonlyMap<Id, R.CostCode>;
+  readonly tax: ReadonlyMap<Id, R.Tax>;
+  /** The one policy that holds for every job; null where some client or project has its own. */
+  readonly onlyPolicy: RoundingPolicy | null;
+  readonly #byKey = new Map<string, Price>();
+  readonly #policies = new Map<Id, RoundingPolicy>();
+
+  constructor(book: PriceBook) {
+    this.book = book;
+    this.rates = new RateResolver(book);
+    const byId = <T extends { id: Id }>(rows: readonly T[]) => new Map(rows.map((row) => [row.id, row]));
+    this.tree = this.rates.tree;
+    this.project = this.tree.project;
+    this.task = this.tree.task;
+    this.client = byId(book.clients);
+    this.contract = byId(book.contracts);
+    this.member = byId(book.members);
+    this.service = byId(book.services);
+    this.kindOfWork = byId(book.kindsOfWork);
+    this.stage = byId(book.stages);
+    this.costCode = byId(book.costCodes);
+    this.tax = byId(book.taxes);
+    const own = [...book.clients, ...book.projects].some((each) => each.rounding !== null);
+    this.onlyPolicy = own ? null : book.workspace.rounding;
+  }
+
+  /** The client behind a project; undefined for work for nobody and for no job. */
+  clientOf(projectId: Id | null): R.Client | undefined {
+    const clientId = projectId === null ? null : this.project.get(projectId)?.clientId;
+    return clientId ? this.client.get(clientId) : undefined;
+  }
+
+  /** Whether a project's hours are put on invoices by the hour: not those of internal work, nor those of a fixed price. */
+  billsHours(projectId: Id | null): boolean {
+    const kind = projectId === null ? undefined : this.project.get(projectId)?.kind;
+    return kind === 'hourly' || kind === 'cost-plus';
+  }
+
+  /** How time on a project is rounded: by its own policy, that of a project around it, its client's, or the workspace's. */
+  policyOf(projectId: Id | null): RoundingPolicy {
+    if (projectId === null || this.onlyPolicy) return this.book.workspace.rounding;
+    let policy = this.#policies.get(projectId);
+    if (!policy) {
+      const own = this.tree.upFrom(projectId).find((project) => project.rounding !== null)?.rounding;
+      policy = own ?? this.clientOf(projectId)?.rounding ?? this.book.workspace.rounding;
+      this.#policies.set(projectId, policy);
+    }
+    return policy;
+  }
+
+  /** What an entry's time sells for, or null where no rate fits or a markup has no cost to stand on. */
+  priceOf(entry: Pick<R.Entry, 'projectId' | 'taskId' | 'memberId' | 'serviceId' | 'day' | 'rate'>): Price | null {
+    if (entry.rate !== null) return this.#agreed(entry.projectId, entry.rate);
+    const decided = this.rates.resolveAt(entry.projectId, entry.taskId, entry.memberId, entry.serviceId, entry.day);
+    if (decided === null) return null;
+    return decided.kept === undefined ? this.#price(decided) : (decided.kept as Price | null);
+  }
+
+  /** A length at a price, rounded once by the workspace's rule. */
+  amount(seconds: Seconds, price: Price): Minor {
+    return amountOfScaled(
+      seconds,
+      price.scaled,
+      price.perSeconds,
+      price.minorUnits,
+      this.book.workspace.amountRounding,
+    );
+  }
+
+  /** What a length of a member's work costs the studio on a day, in the currency of the cost rate; null where none is set. */
+  costOf(
+    memberId: Id,
+    day: string,
+    seconds: Seconds,
+  ): { amount: Minor; currency: CurrencyCode; rate: R.CostRate } | null {
+    const rate = this.rates.costs.on(memberId, day);
+    if (!rate) return null;
+    const { amountRounding, daySeconds } = this.book.workspace;
+    const perSeconds = unitSeconds(rate.unit, daySeconds);
+    const minorUnits = minorPerMajor(rate.currency);
+    const amount = amountOfScaled(seconds, toScaled(rate.price), perSeconds, minorUnits, amountRounding);
+    return { amount, currency: rate.currency, rate };
+  }
+
+  #price(decided: Decided): Price | null {
+    const price = this.#priceOfDecided(decided);
+    decided.kept = price;
+    return price;
+  }
+
+  #priceOfDecided(decided: Decided): Price | null {
+    const { line, cost, exchanged, currency } = decided;
+    if (line.price !== null) return this.#made(line.id, line.price, line.unit, currency, decided);
+    if (!cost || !exchanged) return null;
+    const scaled = scaledWithMarkup(
+      toScaled(cost.price),
+      toScaled(line.markup!),
+      exchanged,
+      this.book.workspace.amountRounding,
+    );
+    const by = [line, cost, ...exchanged.used].map((row) => row.id).join(' ');
+    return this.#made(`${by} ${currency}`, fromScaled(scaled), cost.unit, currency, decided);
+  }
+
+  #agreed(projectId: Id | null, rate: NonNullable<R.Entry['rate']>): Price | null {
+    const currency = this.rates.currencyOf(projectId);
+    if (currency === null) return null;
+    return this.#made(`${rate.price} ${rate.unit} ${currency}`, rate.price, rate.unit, currency, null);
+  }
+
+  /** One object for one price, so that drafts see at a glance that entries share it. */
+  #made(by: string, price: Decimal, unit: RateUnit, currency: CurrencyCode, decided: Decided | null): Price {
+    let made = this.#byKey.get(by);
+    if (!made) {
+      made = {
+        decided,
+        price,
+        unit,
+        currency,
+        scaled: toScaled(price),
+        perSeconds: unitSeconds(unit, this.book.workspace.daySeconds),
+        minorUnits: minorPerMajor(currency),
+        key: `${price}/${unit}`,
+      };
+      this.#byKey.set(by, made);
+    }
+    return made;
+  }
+}
+
+/** "Winter season rig · Quayside Playhouse", a job in words as it was written, "No job yet". */
+export function jobName(pricer: Pricer, projectId: Id | null, unlisted = ''): string {
+  if (projectId === null || !pricer.project.has(projectId)) return unlisted || 'No job yet';
+  const client = pricer.clientOf(projectId);
+  return client ? `${projectName(pricer, projectId)} · ${client.name}` : projectName(pricer, projectId);
+}
+
+/** "Spring double bill › Extras": a project with those around it, outermost first. */
+export const projectName = (pricer: Pricer, projectId: Id): string => pricer.tree.pathOf(projectId);

@@ -1,0 +1,143 @@
+import type { Id } from '../model/ids';
+import type { Allocation, Client, Entry } from '../model/records';
+import type { CurrencyCode } from '../money/currency';
+import { addExact } from '../money/rational';
+import type { Minor } from '../money/amount';
+import { billedLengths, roundLength, type Recorded, type RoundingPolicy } from '../time/rounding';
+import type { Day } from '../time/day';
+import type { Seconds } from '../time/length';
+import type { Price, Pricer } from './pricer';
+
+/** The billable part of an entry in seconds: what was said, or all that was worked. */
+export const billableOf = (entry: Pick<Entry, 'seconds' | 'billableSeconds'>): Seconds =>
+  entry.billableSeconds ?? entry.seconds;
+
+/** Seconds of each entry that stand on an invoice or a draft. */
+export function allocatedSeconds(allocations: Iterable<Allocation>): Map<Id, Seconds> {
+  const sums = new Map<Id, Seconds>();
+  for (const each of allocations) sums.set(each.entryId, (sums.get(each.entryId) ?? 0) + each.seconds);
+  return sums;
+}
+
+/** A length of an entry with its billed length and worth. */
+export interface Priced {
+  entry: Entry;
+  /** Billable seconds before rounding. */
+  seconds: Seconds;
+  /** After rounding. */
+  billed: Seconds;
+  /** Null where no rate fits. */
+  price: Price | null;
+  /** Worth on its own, rounded once; 0 where there is no price. */
+  amount: Minor;
+}
+
+/** Rounds and prices entries, each for the seconds given. Their order is kept. */
+export function priceEntries(
+  pricer: Pricer,
+  entries: readonly Entry[],
+  secondsOf: (entry: Entry) => Seconds,
+): Priced[] {
+  const recorded = new Array<Seconds>(entries.length);
+  for (let i = 0; i < entries.length; i++) recorded[i] = secondsOf(entries[i]!);
+  const billed = billedLengthsOf(pricer, entries, recorded);
+  return entries.map((entry, index) => {
+    const price = pricer.priceOf(entry);
+    const length = billed[index]!;
+    return {
+      entry,
+      seconds: recorded[index]!,
+      billed: length,
+      price,
+      amount: price ? pricer.amount(length, price) : 0,
+    };
+  });
+}
+
+/** The billed length of each entry by its job's policy: each by itself, or a member's day on a job together. */
+export function billedLengthsOf(pricer: Pricer, entries: readonly Entry[], recorded: readonly Seconds[]): Seconds[] {
+  const common = pricer.onlyPolicy;
+  if (common?.per === 'entry') return recorded.map((seconds) => roundLength(seconds, common));
+  if (common) return billedLengths(entries.map(recordedAs(recorded)), common);
+  const byPolicy = new Map<RoundingPolicy, number[]>();
+  entries.forEach((entry, index) => {
+    const policy = pricer.policyOf(entry.projectId);
+    const group = byPolicy.get(policy);
+    if (group) group.push(index);
+    else byPolicy.set(policy, [index]);
+  });
+  const billed = new Array<Seconds>(entries.length).fill(0);
+  const asRecorded = recordedAs(recorded);
+  for (const [policy, group] of byPolicy) {
+    const lengths = billedLengths(
+      group.map((index) => asRecorded(entries[index]!, index)),
+      policy,
+    );
+    group.forEach((index, place) => (billed[index] = lengths[place]!));
+  }
+  return billed;
+}
+
+const recordedAs =
+  (recorded: readonly Seconds[]) =>
+  (entry: Entry, index: number): Recorded => ({
+    seconds: recorded[index]!,
+    day: entry.day,
+    // A day's work on a job is one member's: what somebody else did there that day never changes its rounding.
+    job: `${entry.taskId ?? entry.projectId} ${entry.memberId}`,
+  });
+
+/** Worth of one entry's billable part on its own day, whether billed yet or not. */
+export const worthOf = (pricer: Pricer, entries: readonly Entry[]): Priced[] =>
+  priceEntries(pricer, entries, billableOf);
+
+/** What can be put on a client's invoice now. */
+export interface ToBill {
+  client: Client;
+  items: Priced[];
+  seconds: Seconds;
+  billed: Seconds;
+  amount: Minor;
+  currency: CurrencyCode;
+  /** Items that no rate fits: shown, but not part of the amount. */
+  unpriced: number;
+  oldest: Day | null;
+}
+
+/** Entries with something left to bill, by client, in the order of the clients' names. Internal work and that of a fixed price is not among them. */
+export function toBill(pricer: Pricer, entries: readonly Entry[], allocations: Iterable<Allocation>): ToBill[] {
+  const taken = allocatedSeconds(allocations);
+  const left = (entry: Entry) => billableOf(entry) - (taken.get(entry.id) ?? 0);
+  const open = new Map<Id, Entry[]>();
+  for (const entry of entries) {
+    const client = pricer.clientOf(entry.projectId);
+    if (!client || !pricer.billsHours(entry.projectId) || left(entry) <= 0) continue;
+    const group = open.get(client.id);
+    if (group) group.push(entry);
+    else open.set(client.id, [entry]);
+  }
+  return [...open]
+    .map(([clientId, group]) => {
+      const client = pricer.client.get(clientId)!;
+      const items = priceEntries(pricer, group.sort(byWhen), left);
+      return {
+        client,
+        items,
+        seconds: items.reduce((sum, item) => sum + item.seconds, 0),
+        billed: items.reduce((sum, item) => sum + item.billed, 0),
+        amount: items.reduce((sum, item) => addExact(sum, item.amount), 0),
+        currency: client.currency,
+        unpriced: items.filter((item) => item.price === null).length,
+        oldest: items[0]?.entry.day ?? null,
+      };
+    })
+    .sort((a, b) => a.client.name.localeCompare(b.client.name));
+}
+
+/** By day, then by start; entries without times come after those with. */
+export const byWhen = (a: Entry, b: Entry): number =>
+  a.day < b.day
+    ? -1
+    : a.day > b.day
+      ? 1
+      : (a.spans[0]?.start ?? Infinity) - (b.spans[0]?.start ?? Infinity) || (a.id < b.id ? -1 : 1);

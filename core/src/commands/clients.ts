@@ -1,0 +1,115 @@
+import * as z from 'zod';
+import { clientDefaults, serviceDefaults } from '../model/defaults';
+import { Fault } from '../model/fault';
+import * as fields from '../model/fields';
+import * as R from '../model/records';
+import { command, defined, need, Plan, type Command } from './command';
+import { plainCommands } from './plain';
+
+// Who is invoiced and what for: clients, their people, what was agreed with them, services and the headings they fall under.
+
+const plainClients = plainCommands('clients', 'client', 'Client', R.clientSchema, clientDefaults);
+
+export const clients = {
+  ...plainClients,
+  edit: {
+    ...plainClients.edit,
+    async plan(reader, input) {
+      const before = await need(reader, 'clients', input.id, 'client');
+      if (input.currency && input.currency !== before.currency) {
+        const invoices = await reader.by('invoices', 'clientId', [input.id]);
+        if (invoices.some((invoice) => !invoice.voided)) {
+          throw new Fault(
+            `${before.name} has invoices in ${before.currency}; the currency can no longer change.`,
+            'currency',
+          );
+        }
+      }
+      return new Plan().put('clients', { ...before, ...defined(input) });
+    },
+  } satisfies Command<Partial<R.Client> & { id: string }>,
+};
+
+/** Clients out of the pickers, or back; their work stays in reports. */
+export const archiveClients = command({
+  name: 'client.archive',
+  title: ({ ids, archived }: { ids: string[]; archived: boolean }) =>
+    `${ids.length === 1 ? 'Client' : `${ids.length} clients`} ${archived ? 'archived' : 'brought back'}`,
+  input: z.strictObject({ ids: z.array(fields.id).min(1).max(20_000), archived: z.boolean() }),
+  async plan(reader, { ids, archived }) {
+    const plan = new Plan();
+    for (const id of new Set(ids)) {
+      plan.put('clients', { ...(await need(reader, 'clients', id, 'client')), archived });
+    }
+    return plan;
+  },
+});
+
+export const contacts = plainCommands('contacts', 'contact', 'Contact', R.contactSchema, {
+  role: '',
+  email: '',
+  telephone: '',
+  note: '',
+});
+
+/** People of a client from a file of cards, all of them or none; who is there already by name and address is left out. */
+export const takeContacts = command({
+  name: 'contact.take',
+  title: ({ contacts: rows }: { contacts: unknown[] }) =>
+    rows.length === 1 ? 'Contact taken in' : `${rows.length} contacts taken in`,
+  input: z.strictObject({
+    clientId: fields.id,
+    contacts: z
+      .array(R.contactSchema.omit({ id: true, clientId: true }))
+      .min(1)
+      .max(5000),
+  }),
+  async plan(reader, { clientId, contacts: rows }, { newId }) {
+    await need(reader, 'clients', clientId, 'client');
+    const keyOf = ({ name, email }: { name: string; email: string }) => `${name} ${email}`.toLowerCase();
+    const known = new Set((await reader.by('contacts', 'clientId', [clientId])).map(keyOf));
+    const plan = new Plan();
+    for (const row of rows) {
+      if (known.has(keyOf(row))) continue;
+      known.add(keyOf(row));
+      plan.put('contacts', { ...row, id: newId(), clientId });
+    }
+    if (plan.rows.size === 0) throw new Fault('All of these contacts are here already.', 'contacts');
+    return plan;
+  },
+});
+
+export const contracts = plainCommands('contracts', 'contract', 'Contract', R.contractSchema, {
+  terms: '',
+  cap: null,
+  termsDays: null,
+});
+
+export const services = plainCommands('services', 'service', 'Service', R.serviceSchema, serviceDefaults);
+export const kindsOfWork = plainCommands('kindsOfWork', 'kindOfWork', 'Kind of work', R.kindOfWorkSchema, { code: '' });
+export const costCodes = plainCommands('costCodes', 'costCode', 'Cost code', R.costCodeSchema);
+export const stages = plainCommands('stages', 'stage', 'Stage', R.stageSchema, { finished: false, order: 0 });
+/** Stages in a new order, the first one first. */
+export const orderStages = command({
+  name: 'stage.order',
+  title: 'Stages put in order',
+  input: z.strictObject({ ids: z.array(fields.id).min(1).max(1000) }),
+  async plan(reader, { ids }) {
+    const plan = new Plan();
+    for (const [order, id] of ids.entries()) {
+      plan.put('stages', { ...(await need(reader, 'stages', id, 'stage')), order });
+    }
+    return plan;
+  },
+});
+
+export const budgets = plainCommands('budgets', 'budget', 'Budget', z.strictObject(R.budgetSchema.shape), {
+  projectId: null,
+  taskId: null,
+  contractId: null,
+  costCodeId: null,
+  seconds: null,
+  money: null,
+  cap: false,
+  noticeAt: 80,
+});

@@ -1,0 +1,63 @@
+import type * as z from 'zod';
+import type { Id, IdSource } from '../model/ids';
+import { Fault } from '../model/fault';
+import type { Rows, TableName } from '../model/tables';
+import type { Instant } from '../time/interval';
+import type { Reader } from './store';
+
+/** What a plan may know besides the workspace. */
+export interface Circumstances {
+  /** Epoch milliseconds. */
+  now: Instant;
+  /** Who is working in this browser. */
+  memberId: Id | null;
+  newId: IdSource;
+}
+
+/** Rows to put and to delete; the last word on a row counts. */
+export class Plan {
+  readonly rows = new Map<string, { table: TableName; id: Id; after: Rows[TableName] | null }>();
+
+  put<T extends TableName>(table: T, row: Rows[T]): this {
+    this.rows.set(`${table} ${row.id}`, { table, id: row.id, after: row });
+    return this;
+  }
+
+  remove(table: TableName, id: Id): this {
+    this.rows.set(`${table} ${id}`, { table, id, after: null });
+    return this;
+  }
+}
+
+/** One way to change a workspace. */
+export interface Command<Input = never> {
+  name: string;
+  /** What happened, for the notice and the history: "Entry added". */
+  title: string | ((input: Input) => string);
+  input: z.ZodType<Input>;
+  /** Why it is not undone but reversed; only for what the outside world has seen. */
+  outward?: string;
+  plan(reader: Reader, input: Input, circumstances: Circumstances): Promise<Plan>;
+}
+
+/** Keeps the input's type while naming a command. */
+export const command = <Input>(definition: Command<Input>): Command<Input> => definition;
+
+/** @throws Fault when there is no such row */
+export async function need<T extends TableName>(reader: Reader, table: T, id: Id, what: string): Promise<Rows[T]> {
+  const row = await reader.get(table, id);
+  if (!row) throw new Fault(`This ${what} is not there any more.`, 'id', { table, id });
+  return row;
+}
+
+/** The first issue of a failed parse as a fault with its path. */
+export function faultOf(error: z.ZodError, where = ''): Fault {
+  const issue = error.issues[0]!;
+  const path = [where, ...issue.path.map(String)].filter(Boolean).join('/');
+  return new Fault(issue.message, path, { issues: error.issues.length });
+}
+
+/** The fields that were given; an optional field that is undefined was not. */
+export function defined<T extends object>(input: T): { [K in keyof T]: Exclude<T[K], undefined> } {
+  return Object.fromEntries(Object.entries(input).filter(([, value]) => value !== undefined)) as never;
+}

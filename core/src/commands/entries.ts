@@ -1,0 +1,296 @@
+import * as z from 'zod';
+import { billableOf } from '../billing/to-bill';
+import { joinSpans, shiftSpans, splitSpans, startOf, withLength } from '../entries/spans';
+import { blankEntry, withTimes } from '../entries/timer';
+import { jobKey } from '../entries/week';
+import { sameData } from '../model/canonical';
+import { Fault } from '../model/fault';
+import * as fields from '../model/fields';
+import type { Id } from '../model/ids';
+import { entrySchema, spanSchema, type Allocation, type Entry, type Member } from '../model/records';
+import { shareOut } from '../money/share';
+import { command, defined, need, Plan } from './command';
+import type { Reader } from './store';
+import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
+
+const entryFields = {
+  memberId: fields.id,
+  day: fields.day,
+  ...jobInput,
+  seconds: fields.length,
+  spans: z.array(spanSchema).max(2000),
+  billableSeconds: fields.seconds.nullable(),
+  rate: entrySchema.shape.rate,
+  planId: fields.id.nullable(),
+};
+
+export const addEntry = command({
+  name: 'entry.add',
+  title: 'Entry added',
+  input: z
+    .strictObject({ id: fields.id, ...entryFields })
+    .partial({ id: true, memberId: true, spans: true, billableSeconds: true, rate: true, planId: true }),
+  async plan(reader, input, circumstances) {
+    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(circumstances), 'member');
+    const entry = blankEntry({
+      ...defined(input),
+      id: input.id ?? circumstances.newId(),
+      memberId: member.id,
+      day: input.day,
+      seconds: input.seconds,
+      ...jobAfter(input),
+      ...serviceAfter(input),
+    });
+    // Times that do not come to the length are refused by the record's own rule.
+    const timed =
+      entry.spans.length > 0 ? { ...withTimes(entry, entry.spans, member.zone), seconds: input.seconds } : entry;
+    return new Plan().put('entries', timed);
+  },
+});
+
+export const editEntry = command({
+  name: 'entry.edit',
+  title: 'Entry changed',
+  input: z
+    .strictObject({ id: fields.id, ...entryFields })
+    .partial()
+    .required({ id: true }),
+  async plan(reader, input) {
+    const before = await need(reader, 'entries', input.id, 'entry');
+    const plan = new Plan();
+    await putEntry(plan, reader, before, await edited(reader, before, input));
+    return plan;
+  },
+});
+
+const some = (ids: readonly Id[]) => (ids.length === 1 ? 'Entry' : `${ids.length} entries`);
+const idList = z.array(fields.id).min(1).max(20_000);
+
+/** The same change to several entries: another day, job, service, or whether they are billable. */
+export const editEntries = command({
+  name: 'entry.editAll',
+  title: ({ ids }: { ids: Id[] }) => `${some(ids)} changed`,
+  input: z
+    .strictObject({ ids: idList, ...entryFields })
+    .omit({ memberId: true, seconds: true, spans: true, planId: true })
+    .partial()
+    .required({ ids: true }),
+  async plan(reader, { ids, ...input }) {
+    const plan = new Plan();
+    for (const id of new Set(ids)) {
+      const before = await need(reader, 'entries', id, 'entry');
+      await putEntry(plan, reader, before, await edited(reader, before, input));
+    }
+    return plan;
+  },
+});
+
+type Edit = { [K in keyof Omit<Entry, 'id' | 'laterDays' | 'source'>]?: Entry[K] | undefined };
+
+/** An entry after an edit: times follow a typed length and a new day, and the length follows typed times. */
+async function edited(reader: Reader, before: Entry, input: Edit): Promise<Entry> {
+  const after: Entry = {
+    ...before,
+    ...defined(input),
+    ...jobAfter(input, before),
+    ...serviceAfter(input, before),
+  };
+  const member = await need(reader, 'members', after.memberId, 'member');
+  let { spans } = before;
+  if (input.spans) spans = input.spans;
+  else {
+    if (input.day !== undefined && input.day !== before.day) {
+      spans = shiftSpans(spans, before.day, input.day, member.zone);
+    }
+    if (input.seconds !== undefined) spans = withLength(spans, input.seconds);
+  }
+  const seconds = after.seconds;
+  const timed = spans.length > 0 ? withTimes(after, spans, member.zone) : withTimes(after, seconds, member.zone);
+  if (input.spans && input.seconds !== undefined) timed.seconds = input.seconds;
+  // A billable part that was longer than the new length shrinks with it.
+  if (input.billableSeconds === undefined && timed.billableSeconds !== null) {
+    timed.billableSeconds = Math.min(timed.billableSeconds, timed.seconds);
+  }
+  return timed;
+}
+
+export const removeEntries = command({
+  name: 'entry.remove',
+  title: ({ ids }: { ids: Id[] }) => `${some(ids)} deleted`,
+  input: z.strictObject({ ids: idList }),
+  async plan(reader, input) {
+    const plan = new Plan();
+    for (const each of await reader.by('allocations', 'entryId', input.ids)) {
+      if (each.amount !== null) throw new Fault(await onInvoice(reader, each.entryId), 'ids');
+      plan.remove('allocations', each.id);
+    }
+    for (const id of input.ids) plan.remove('entries', (await need(reader, 'entries', id, 'entry')).id);
+    return plan;
+  },
+});
+
+/** One entry as two, after so many seconds of work; what is billable of it and stands on a draft is shared in proportion. */
+export const splitEntry = command({
+  name: 'entry.split',
+  title: 'Entry split',
+  input: z.strictObject({ id: fields.id, after: fields.length, secondId: fields.id.optional() }),
+  async plan(reader, input, { newId }) {
+    const entry = await need(reader, 'entries', input.id, 'entry');
+    if (input.after >= entry.seconds) {
+      throw new Fault('The split lies outside the entry: each part must be at least a second long.', 'after', {
+        seconds: entry.seconds,
+      });
+    }
+    await refuseIssued(reader, [entry.id]);
+    const member = await need(reader, 'members', entry.memberId, 'member');
+    const lengths = [input.after, entry.seconds - input.after];
+    const billable = entry.billableSeconds === null ? [null, null] : shareOut(entry.billableSeconds, lengths);
+    const times: (Entry['spans'] | number)[] = entry.spans.length > 0 ? splitSpans(entry.spans, input.after) : lengths;
+    const parts = times.map((each, index) => ({
+      ...withTimes(entry, each, member.zone),
+      billableSeconds: billable[index]!,
+    }));
+    parts[1] = { ...parts[1]!, id: input.secondId ?? newId(), planId: null, source: '' };
+    const plan = new Plan().put('entries', parts[0]!).put('entries', parts[1]);
+    for (const draft of await reader.by('allocations', 'entryId', [entry.id])) {
+      const shares = parts.map((part) => billableOf(part));
+      plan.remove('allocations', draft.id);
+      parts.forEach((part, index) => {
+        if (shares[index]! > 0)
+          plan.put('allocations', {
+            ...draft,
+            id: index ? newId() : draft.id,
+            entryId: part.id,
+            seconds: shares[index]!,
+          });
+      });
+    }
+    return plan;
+  },
+});
+
+/** Several entries of one member and job as one that has their length, times and notes; the first one stays. */
+export const joinEntries = command({
+  name: 'entry.join',
+  title: ({ ids }: { ids: Id[] }) => `${ids.length} entries joined`,
+  input: z.strictObject({ ids: z.array(fields.id).min(2, 'Choose at least two entries to join.').max(500) }),
+  async plan(reader, input) {
+    const ids = [...new Set(input.ids)];
+    const entries: Entry[] = [];
+    for (const id of ids) entries.push(await need(reader, 'entries', id, 'entry'));
+    entries.sort((a, b) =>
+      a.day < b.day ? -1 : a.day > b.day ? 1 : (startOf(a) ?? Infinity) - (startOf(b) ?? Infinity),
+    );
+    const [first, ...others] = entries as [Entry, ...Entry[]];
+    refuseUnlike(first, others);
+    await refuseIssued(reader, ids);
+    const member = await need(reader, 'members', first.memberId, 'member');
+    const timed = entries.every((entry) => entry.spans.length > 0);
+    if (!timed && others.some((each) => each.day !== first.day)) {
+      throw new Fault('These are of different days and not all have times. Move them to one day first.', 'ids');
+    }
+    const seconds = entries.reduce((sum, entry) => sum + entry.seconds, 0);
+    const billable = entries.reduce((sum, entry) => sum + billableOf(entry), 0);
+    const joined: Entry = {
+      ...withTimes(first, timed ? joinSpans(entries.map((entry) => entry.spans)) : seconds, member.zone),
+      note: [...new Set(entries.map((entry) => entry.note.trim()).filter(Boolean))].join('; '),
+      billableSeconds: entries.every((entry) => entry.billableSeconds === null) ? null : billable,
+      planId: entries.find((entry) => entry.planId !== null)?.planId ?? null,
+    };
+    const plan = new Plan().put('entries', joined);
+    for (const each of others) plan.remove('entries', each.id);
+    await joinAllocations(plan, reader, ids, joined);
+    return plan;
+  },
+});
+
+/** What stood on one draft stands there as one; where it stood on none or several, it is to be put there anew. */
+async function joinAllocations(plan: Plan, reader: Reader, ids: readonly Id[], joined: Entry): Promise<void> {
+  const allocations = await reader.by('allocations', 'entryId', ids);
+  for (const each of allocations) plan.remove('allocations', each.id);
+  const drafts = new Set(allocations.map((each) => each.invoiceId));
+  const [kept] = allocations;
+  if (!kept) return;
+  const seconds = allocations.reduce((sum, each) => sum + each.seconds, 0);
+  if (drafts.size > 1) {
+    throw new Fault('These stand on different invoices. Take them off the drafts first.', 'ids');
+  }
+  plan.put('allocations', { ...kept, entryId: joined.id, seconds } satisfies Allocation);
+}
+
+function refuseUnlike(first: Entry, others: readonly Entry[]): void {
+  for (const other of others) {
+    if (other.memberId !== first.memberId) throw new Fault('These are of different people and stay apart.', 'ids');
+    if (jobKey(other) !== jobKey(first)) {
+      throw new Fault('These are on different jobs. Move them onto one job first.', 'ids');
+    }
+    if (other.serviceId !== first.serviceId) {
+      throw new Fault('These are of different services. Give them one service first.', 'ids');
+    }
+    if (!sameData(other.rate, first.rate)) {
+      throw new Fault('These were agreed at different rates. Give them one rate first.', 'ids');
+    }
+  }
+}
+
+/** Entries once more: on another day at the same times, on the same day by their length alone. */
+export const duplicateEntries = command({
+  name: 'entry.duplicate',
+  title: ({ ids }: { ids: Id[] }) => `${some(ids)} duplicated`,
+  input: z.strictObject({ ids: idList, day: fields.day.optional() }),
+  async plan(reader, input, { newId }) {
+    const plan = new Plan();
+    for (const id of new Set(input.ids)) {
+      const entry = await need(reader, 'entries', id, 'entry');
+      const member = await need(reader, 'members', entry.memberId, 'member');
+      const copy: Entry = { ...entry, id: newId(), planId: null, source: '' };
+      plan.put('entries', copied(copy, input.day ?? entry.day, member));
+    }
+    return plan;
+  },
+});
+
+function copied(entry: Entry, day: string, { zone }: Member): Entry {
+  if (day === entry.day || entry.spans.length === 0) return { ...withTimes(entry, entry.seconds, zone), day };
+  return withTimes(entry, shiftSpans(entry.spans, entry.day, day, zone), zone);
+}
+
+/** What may still be changed once an entry is on an issued invoice. */
+const FREE_FIELDS = new Set<string>(['id', 'note', 'spans', 'laterDays', 'planId', 'source']);
+
+/**
+ * Puts an entry as it is now, with what stands of it on a draft. Commands that change an entry all go through here.
+ *
+ * @throws Fault where it is on an issued invoice and more than its note or times would change
+ */
+export async function putEntry(plan: Plan, reader: Reader, before: Entry | null, after: Entry): Promise<void> {
+  plan.put('entries', after);
+  if (!before) return;
+  const allocations = await reader.by('allocations', 'entryId', [before.id]);
+  if (allocations.length === 0) return;
+  const issued = allocations.filter((each) => each.amount !== null).reduce((sum, each) => sum + each.seconds, 0);
+  const locked = (Object.keys(after) as (keyof Entry)[]).some(
+    (key) => !FREE_FIELDS.has(key) && !sameData(after[key], before[key]),
+  );
+  if (issued > 0 && locked) throw new Fault(await onInvoice(reader, before.id), 'id');
+  const draft = allocations.find((each) => each.amount === null);
+  if (!draft) return;
+  const left = billableOf(after) - issued;
+  if (left > 0) plan.put('allocations', { ...draft, seconds: left });
+  else plan.remove('allocations', draft.id);
+}
+
+/** Whether something of an entry stands on an invoice that was issued. */
+export const isIssued = async (reader: Reader, entryId: Id): Promise<boolean> =>
+  (await reader.by('allocations', 'entryId', [entryId])).some((each) => each.amount !== null);
+
+async function refuseIssued(reader: Reader, ids: readonly Id[]): Promise<void> {
+  const issued = (await reader.by('allocations', 'entryId', ids)).find((each) => each.amount !== null);
+  if (issued) throw new Fault(await onInvoice(reader, issued.entryId), 'ids');
+}
+
+async function onInvoice(reader: Reader, entryId: Id): Promise<string> {
+  const [allocation] = (await reader.by('allocations', 'entryId', [entryId])).filter((each) => each.amount !== null);
+  const invoice = allocation && (await reader.get('invoices', allocation.invoiceId));
+  return `This entry is on ${invoice?.frozen?.number ?? 'an issued invoice'} and stays as it was invoiced. Only its note can change.`;
+}

@@ -1,0 +1,165 @@
+import { Fault } from '../model/fault';
+import type { Id } from '../model/ids';
+import type { Change, Contract, Entry, ExchangeRate, Project, RateLine, Task } from '../model/records';
+import { tables, type Rows, type TableName } from '../model/tables';
+import type { Reader } from './store';
+
+// What must hold of projects, tasks and the cards that price them.
+
+export async function checkWork(after: Reader, changes: readonly Change[]): Promise<void> {
+  await checkProjects(after, rowsOf(changes, 'projects'));
+  await checkProjectClients(after, changes);
+  await checkContracts(after, rowsOf(changes, 'contracts'));
+  checkTasksStay(changes);
+  for (const table of ['entries', 'timers', 'plans'] as const) await checkJobs(after, rowsOf(changes, table));
+  for (const table of ['rateLines', 'costRates', 'markups', 'exchangeRates'] as const) {
+    await checkTwins(after, changes, table);
+  }
+}
+
+function rowsOf<T extends TableName>(changes: readonly Change[], table: T): Rows[T][] {
+  return changes
+    .filter((change) => change.table === table && change.after !== null)
+    .map((change) => change.after as unknown as Rows[T]);
+}
+
+/** A project is of the client of the one around it and of its contract, and no project is under itself. */
+async function checkProjects(after: Reader, projects: readonly Project[]): Promise<void> {
+  if (projects.length === 0) return;
+  const all = new Map((await after.all('projects')).map((row) => [row.id, row]));
+  const contracts = new Map((await after.all('contracts')).map((row) => [row.id, row]));
+  const touched = new Set(projects.map((row) => row.id));
+  for (const project of projects) {
+    const parent = project.parentId === null ? undefined : all.get(project.parentId);
+    if (parent && parent.clientId !== project.clientId) throw otherClient(project, parent);
+    const contract = project.contractId === null ? undefined : contracts.get(project.contractId);
+    if (contract && contract.clientId !== project.clientId) {
+      throw new Fault(`${contract.name} is a contract with another client.`, 'contractId', { id: project.id });
+    }
+    refuseCircle(project, all);
+  }
+  for (const part of all.values()) {
+    if (part.parentId === null || !touched.has(part.parentId)) continue;
+    const parent = all.get(part.parentId)!;
+    if (parent.clientId !== part.clientId) throw otherClient(part, parent);
+  }
+}
+
+const otherClient = (part: Project, parent: Project): Fault =>
+  new Fault(`${part.name} is part of ${parent.name} and must be of the same client.`, 'clientId', { id: part.id });
+
+function refuseCircle(project: Project, all: ReadonlyMap<Id, Project>): void {
+  const seen = new Set<Id>([project.id]);
+  for (let id = project.parentId; id !== null; id = all.get(id)?.parentId ?? null) {
+    if (seen.has(id)) throw new Fault(`${project.name} would be a part of itself.`, 'parentId', { id: project.id });
+    seen.add(id);
+  }
+}
+
+/** What stands on a client's invoices is that client's work: its project cannot become another's. */
+async function checkProjectClients(after: Reader, changes: readonly Change[]): Promise<void> {
+  for (const change of changes) {
+    if (change.table !== 'projects' || !change.before || !change.after) continue;
+    const before = change.before as unknown as Project;
+    if (before.clientId === (change.after as unknown as Project).clientId) continue;
+    const entries = await after.by('entries', 'projectId', [change.id]);
+    const sums = new Map<Id, number>();
+    for (const each of await after.by(
+      'allocations',
+      'entryId',
+      entries.map((entry) => entry.id),
+    )) {
+      sums.set(each.entryId, (sums.get(each.entryId) ?? 0) + each.seconds);
+    }
+    const standing = [...sums.values()].filter((sum) => sum !== 0).length;
+    if (standing > 0) {
+      throw new Fault(
+        `${standing} ${standing === 1 ? 'entry' : 'entries'} of ${before.name} stand on its client’s invoices; it stays with that client.`,
+        'clientId',
+      );
+    }
+  }
+}
+
+/** A contract's projects are its client's. */
+async function checkContracts(after: Reader, contracts: readonly Contract[]): Promise<void> {
+  if (contracts.length === 0) return;
+  const projects = await after.by(
+    'projects',
+    'contractId',
+    contracts.map((row) => row.id),
+  );
+  for (const project of projects) {
+    const contract = contracts.find((row) => row.id === project.contractId)!;
+    if (contract.clientId !== project.clientId) {
+      throw new Fault(`${project.name} stands under ${contract.name} and is another client’s.`, 'clientId');
+    }
+  }
+}
+
+/** A task stays with its project: what is recorded on it would otherwise change hands unseen. */
+function checkTasksStay(changes: readonly Change[]): void {
+  for (const { table, before, after } of changes) {
+    if (table !== 'tasks' || !before || !after) continue;
+    if ((before as unknown as Task).projectId !== (after as unknown as Task).projectId) {
+      throw new Fault('A task stays with its project. Add it to the other one instead.', 'projectId');
+    }
+  }
+}
+
+/** The task of recorded or planned time is one of its project, the kind of work one of its service. */
+async function checkJobs(
+  after: Reader,
+  rows: readonly Pick<Entry, 'id' | 'projectId' | 'taskId' | 'serviceId' | 'kindOfWorkId'>[],
+): Promise<void> {
+  const taskIds = [...new Set(rows.map((row) => row.taskId).filter((id) => id !== null))];
+  const kindIds = [...new Set(rows.map((row) => row.kindOfWorkId).filter((id) => id !== null))];
+  const tasks = new Map((await after.many('tasks', taskIds)).map((row) => [row?.id, row]));
+  const kinds = new Map((await after.many('kindsOfWork', kindIds)).map((row) => [row?.id, row]));
+  if (tasks.size === 0 && kinds.size === 0) return;
+  for (const { id, projectId, taskId, serviceId, kindOfWorkId } of rows) {
+    const task = taskId === null ? undefined : tasks.get(taskId);
+    if (task && task.projectId !== projectId) {
+      throw new Fault(`${task.name} is a task of another project.`, 'taskId', { id });
+    }
+    const kind = kindOfWorkId === null ? undefined : kinds.get(kindOfWorkId);
+    if (kind && kind.serviceId !== serviceId) {
+      throw new Fault(`${kind.name} belongs to another service.`, 'kindOfWorkId', { id });
+    }
+  }
+}
+
+const TWIN_FIELDS = {
+  rateLines: ['clientId', 'contractId', 'projectId', 'taskId', 'memberId', 'role', 'serviceId', 'from', 'currency'],
+  costRates: ['memberId', 'role', 'from'],
+  markups: ['clientId', 'contractId', 'projectId', 'costType', 'from'],
+  exchangeRates: ['base', 'currency', 'from'],
+} as const;
+
+/** Two lines for the same thing from the same day would leave it to chance which holds. */
+async function checkTwins(after: Reader, changes: readonly Change[], table: keyof typeof TWIN_FIELDS): Promise<void> {
+  const touched = rowsOf(changes, table);
+  if (touched.length === 0) return;
+  const keyOf = (row: object) => TWIN_FIELDS[table].map((field) => (row as Record<string, unknown>)[field]).join(' ');
+  const keys = new Set(touched.map(keyOf));
+  const ids = new Set(touched.map((row) => row.id));
+  const met = new Map<string, Rows[typeof table]>();
+  for (const row of await after.all(table)) {
+    const key = keyOf(row);
+    if (!keys.has(key)) continue;
+    const twin = met.get(key);
+    if (twin) throw twinFault(table, ids.has(twin.id) ? row : twin);
+    met.set(key, row);
+  }
+}
+
+function twinFault(table: keyof typeof TWIN_FIELDS, there: Rows[keyof typeof TWIN_FIELDS]): Fault {
+  const line = there as RateLine & ExchangeRate & { percent?: string };
+  const holds = line.price ?? line.rate ?? `${line.markup ?? line.percent} %`;
+  const what = table === 'exchangeRates' ? `${line.currency} in ${line.base}` : 'the same work';
+  return new Fault(
+    `There is a ${tables[table].one} for ${what} from ${there.from} already: ${holds}. Change that one.`,
+    'from',
+    { id: there.id },
+  );
+}

@@ -1,0 +1,128 @@
+import * as z from 'zod';
+import { clientDefaults, projectDefaults, serviceDefaults, taskDefaults } from '../model/defaults';
+import * as fields from '../model/fields';
+import { Fault } from '../model/fault';
+import type { Id } from '../model/ids';
+import { clientSchema, projectSchema, WORKSPACE_ID } from '../model/records';
+import { command, need, Plan } from './command';
+import { putEntry } from './entries';
+import type { Reader } from './store';
+
+const target = z.union([
+  z.strictObject({ projectId: fields.id }),
+  z.strictObject({
+    /** A client that is there, or the name of a new one; null for internal work. */
+    client: z.union([z.strictObject({ id: fields.id }), z.strictObject({ name: clientSchema.shape.name })]).nullable(),
+    project: z.strictObject(projectSchema.shape).pick({ name: true, jobNumber: true, colour: true }),
+  }),
+]);
+
+/**
+ * Files jobs that were recorded in words onto a project, which may be set up on the spot: their entries, planned time and what runs move,
+ * everybody's.
+ */
+export const fileJobs = command({
+  name: 'job.file',
+  title: ({ unlisted }: { unlisted: string[] }) =>
+    unlisted.length === 1 ? `“${unlisted[0]!.slice(0, 60)}” filed` : `${unlisted.length} unlisted jobs filed`,
+  input: z.strictObject({ unlisted: z.array(fields.name).min(1).max(1000), to: target }),
+  async plan(reader, { unlisted, to }, { newId }) {
+    const plan = new Plan();
+    const projectId = 'projectId' in to ? (await need(reader, 'projects', to.projectId, 'project')).id : newId();
+    if (!('projectId' in to)) {
+      const clientId = to.client === null ? null : await clientFor(plan, reader, to.client, newId);
+      const kind = clientId === null ? 'internal' : 'hourly';
+      plan.put('projects', { ...projectDefaults, ...to.project, id: projectId, clientId, kind });
+    }
+    const entries = await reader.by('entries', 'unlisted', unlisted);
+    const plans = await reader.by('plans', 'unlisted', unlisted);
+    const timers = await reader.by('timers', 'unlisted', unlisted);
+    if (entries.length + plans.length + timers.length === 0) {
+      throw new Fault('Nothing is recorded on this job any more.', 'unlisted', { unlisted });
+    }
+    const filed = { projectId, unlisted: '' };
+    for (const entry of entries) await putEntry(plan, reader, entry, { ...entry, ...filed });
+    for (const row of plans) plan.put('plans', { ...row, ...filed });
+    for (const row of timers) plan.put('timers', { ...row, ...filed });
+    return plan;
+  },
+});
+
+/** A job set up on the spot, as it is wanted: a task, its project and its client, each new or there already, and a service that is missing. */
+export const addJob = command({
+  name: 'job.add',
+  title: ({ project, task }: { project: { id: Id } | { name: string }; task: string }) =>
+    `“${(task || ('name' in project ? project.name : 'Job')).slice(0, 60)}” added`,
+  input: z.strictObject({
+    /** Null for internal work; of a project that is there it is that project's. */
+    client: z.union([z.strictObject({ id: fields.id }), z.strictObject({ name: clientSchema.shape.name })]).nullable(),
+    project: z.union([
+      z.strictObject({ id: fields.id }),
+      z.strictObject(projectSchema.shape).pick({ name: true, jobNumber: true, colour: true }),
+    ]),
+    /** Empty where time goes to the project itself. */
+    task: fields.text,
+    /** Empty where none is missing. */
+    service: fields.text,
+  }),
+  async plan(reader, { client, project, task, service }, { newId }) {
+    const plan = new Plan();
+    let projectId: Id;
+    if ('id' in project) projectId = (await need(reader, 'projects', project.id, 'project')).id;
+    else {
+      const clientId = client === null ? null : await clientFor(plan, reader, client, newId);
+      projectId = newId();
+      const kind = clientId === null ? 'internal' : 'hourly';
+      const siblings = (await reader.all('projects')).filter((each) => each.clientId === clientId);
+      const order = siblings.reduce((highest, each) => Math.max(highest, each.order), -1) + 1;
+      plan.put('projects', { ...projectDefaults, ...project, id: projectId, clientId, kind, order });
+    }
+    if (task.trim()) {
+      const there = await reader.by('tasks', 'projectId', [projectId]);
+      refuseSame(there, task, 'task');
+      plan.put('tasks', { ...taskDefaults, id: newId(), projectId, name: task.trim(), order: there.length });
+    }
+    if (service.trim()) {
+      refuseSame(await reader.all('services'), service, 'service');
+      plan.put('services', { ...serviceDefaults, id: newId(), name: service.trim() });
+    }
+    if (plan.rows.size === 0) throw new Fault('Say what is to be added: a project, a task or a service.', 'task');
+    return plan;
+  },
+});
+
+function refuseSame(there: readonly { name: string }[], name: string, what: 'task' | 'service'): void {
+  const wanted = name.trim().toLowerCase();
+  if (there.some((each) => each.name.trim().toLowerCase() === wanted)) {
+    throw new Fault(`There is a ${what} called ${name.trim()} already. Choose it from the list.`, what);
+  }
+}
+
+async function clientFor(
+  plan: Plan,
+  reader: Reader,
+  client: { id: Id } | { name: string },
+  newId: () => Id,
+): Promise<Id> {
+  if ('id' in client) return (await need(reader, 'clients', client.id, 'client')).id;
+  const wanted = client.name.trim().toLowerCase();
+  if ((await reader.all('clients')).some((each) => each.name.trim().toLowerCase() === wanted)) {
+    throw new Fault(`There is a client called ${client.name.trim()} already. Choose it from the list.`, 'to');
+  }
+  const { currency } = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
+  const [tax] = await reader.all('taxes');
+  const id = newId();
+  plan.put('clients', {
+    ...clientDefaults,
+    id,
+    name: client.name.trim(),
+    address: '',
+    email: '',
+    taxNumber: '',
+    currency,
+    taxId: tax?.id ?? null,
+    termsDays: null,
+    archived: false,
+  });
+  return id;
+}

@@ -1,0 +1,45 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { canonical } from '../model/canonical';
+import type { Id } from '../model/ids';
+import type { JournalRow } from '../model/records';
+
+/** What the first row of a chain has in place of the hash before it. */
+export const CHAIN_START = '';
+
+export const sha256Hex = (text: string): string => bytesToHex(sha256(utf8ToBytes(text)));
+
+/** The row with its hash: SHA-256 over its canonical JSON, the previous hash included, the hash itself left out. */
+export function sealed(row: Omit<JournalRow, 'hash'>): JournalRow {
+  return { ...row, hash: sha256Hex(canonical(row)) };
+}
+
+export interface ChainFault {
+  device: Id;
+  seq: number;
+  message: string;
+}
+
+/** Follows each device's chain from its first row; returns every place where it does not hold. */
+export function checkChains(rows: readonly JournalRow[]): ChainFault[] {
+  const faults: ChainFault[] = [];
+  const chains = new Map<Id, JournalRow[]>();
+  for (const row of rows) {
+    const chain = chains.get(row.device);
+    if (chain) chain.push(row);
+    else chains.set(row.device, [row]);
+  }
+  for (const [device, chain] of chains) {
+    chain.sort((a, b) => a.seq - b.seq);
+    let previous = CHAIN_START;
+    chain.forEach((row, index) => {
+      const { hash, ...content } = row;
+      const fault = (message: string) => faults.push({ device, seq: row.seq, message });
+      if (row.seq !== index + 1) fault(`Change ${index + 1} of the history is missing; the next is ${row.seq}.`);
+      if (row.previous !== previous) fault(`Change ${row.seq} does not follow the one before it.`);
+      if (sealed(content).hash !== hash) fault(`Change ${row.seq} was altered after it was made.`);
+      previous = hash;
+    });
+  }
+  return faults;
+}

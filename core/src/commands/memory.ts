@@ -1,0 +1,147 @@
+import type { Id } from '../model/ids';
+import type { Change, JournalRow } from '../model/records';
+import { tableNames, tables, type Rows, type TableName } from '../model/tables';
+import type { CommandInput, CommandName } from './catalogue';
+import { perform, redo, undo, undoStanding, type Envelope, type UndoStanding } from './perform';
+import { indexKeysOf, keyText, type IndexKey, type Transaction } from './store';
+
+/** Runs commands on a workspace, one at a time. Every place a workspace lives in has one, with the same contract. */
+export interface Executor {
+  run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow>;
+  undo(seq?: number): Promise<JournalRow>;
+  redo(): Promise<JournalRow>;
+  standing(): Promise<UndoStanding>;
+}
+
+/** A workspace held in memory: tables with their indexes, and the journal. */
+export class MemoryStore implements Transaction {
+  readonly #rows = new Map<TableName, Map<Id, Rows[TableName]>>(tableNames.map((name) => [name, new Map()]));
+  readonly #indexes = new Map<string, Map<string, Set<Id>>>();
+  readonly #chains = new Map<Id, JournalRow[]>();
+  readonly journal: JournalRow[] = [];
+
+  /** Fills an empty store with rows as they are, such as those of a workspace file. */
+  load(rows: Partial<{ [T in TableName]: readonly Rows[T][] }>, journal: readonly JournalRow[]): this {
+    for (const table of tableNames) for (const row of rows[table] ?? []) this.#put(table, row);
+    for (const row of journal) this.#append(row);
+    return this;
+  }
+
+  async get<T extends TableName>(table: T, id: Id): Promise<Rows[T] | undefined> {
+    return this.#table(table).get(id);
+  }
+
+  async many<T extends TableName>(table: T, ids: readonly Id[]): Promise<(Rows[T] | undefined)[]> {
+    const rows = this.#table(table);
+    return ids.map((id) => rows.get(id));
+  }
+
+  async by<T extends TableName>(table: T, index: string, keys: readonly IndexKey[]): Promise<Rows[T][]> {
+    const rows = this.#table(table);
+    const found = new Set<Id>();
+    for (const key of keys) for (const id of this.#index(table, index).get(keyText(key)) ?? []) found.add(id);
+    return [...found].map((id) => rows.get(id)!);
+  }
+
+  async all<T extends TableName>(table: T): Promise<Rows[T][]> {
+    return this.rows(table);
+  }
+
+  /** All rows of a table in the order of their ids. */
+  rows<T extends TableName>(table: T): Rows[T][] {
+    return [...this.#table(table).values()].sort((a, b) => (a.id < b.id ? -1 : 1));
+  }
+
+  async newest(device: Id, count: number): Promise<JournalRow[]> {
+    return (this.#chains.get(device) ?? []).slice(-count).reverse();
+  }
+
+  async journalRow(device: Id, seq: number): Promise<JournalRow | undefined> {
+    return this.#chains.get(device)?.[seq - 1];
+  }
+
+  async write(changes: readonly Change[], journal: JournalRow): Promise<void> {
+    for (const { table, id, after } of changes) {
+      this.#drop(table as TableName, id);
+      if (after) this.#put(table as TableName, after as unknown as Rows[TableName]);
+    }
+    this.#append(journal);
+  }
+
+  #append(row: JournalRow): void {
+    this.journal.push(row);
+    const chain = this.#chains.get(row.device);
+    if (chain) chain.push(row);
+    else this.#chains.set(row.device, [row]);
+  }
+
+  #table<T extends TableName>(table: T): Map<Id, Rows[T]> {
+    return this.#rows.get(table) as Map<Id, Rows[T]>;
+  }
+
+  #index(table: TableName, index: string): Map<string, Set<Id>> {
+    if (!tables[table].indexes.includes(index)) throw new Error(`${table} has no index ${index}`);
+    const key = `${table} ${index}`;
+    let map = this.#indexes.get(key);
+    if (!map) this.#indexes.set(key, (map = new Map()));
+    return map;
+  }
+
+  #put(table: TableName, row: Rows[TableName]): void {
+    this.#table(table).set(row.id, row as never);
+    for (const index of tables[table].indexes) {
+      const map = this.#index(table, index);
+      for (const each of indexKeysOf(row, index)) {
+        const key = keyText(each);
+        const ids = map.get(key);
+        if (ids) ids.add(row.id);
+        else map.set(key, new Set([row.id]));
+      }
+    }
+  }
+
+  #drop(table: TableName, id: Id): void {
+    const row = this.#table(table).get(id);
+    if (!row) return;
+    this.#table(table).delete(id);
+    for (const index of tables[table].indexes) {
+      const map = this.#index(table, index);
+      for (const key of indexKeysOf(row, index)) map.get(keyText(key))?.delete(id);
+    }
+  }
+}
+
+/** The executor that tests, the command line and the demo use. */
+export class MemoryExecutor implements Executor {
+  readonly store: MemoryStore;
+  readonly #envelope: () => Envelope;
+  #last: Promise<unknown> = Promise.resolve();
+
+  constructor(store: MemoryStore, envelope: () => Envelope) {
+    this.store = store;
+    this.#envelope = envelope;
+  }
+
+  run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow> {
+    return this.#inTurn(() => perform(this.store, name, input, this.#envelope()));
+  }
+
+  undo(seq?: number): Promise<JournalRow> {
+    return this.#inTurn(() => undo(this.store, this.#envelope(), seq));
+  }
+
+  redo(): Promise<JournalRow> {
+    return this.#inTurn(() => redo(this.store, this.#envelope()));
+  }
+
+  standing(): Promise<UndoStanding> {
+    return undoStanding(this.store, this.#envelope().device);
+  }
+
+  /** One change at a time, as a database transaction would have it. */
+  #inTurn<T>(task: () => Promise<T>): Promise<T> {
+    const turn = this.#last.then(task, task);
+    this.#last = turn.catch(() => undefined);
+    return turn;
+  }
+}

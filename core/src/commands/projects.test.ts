@@ -1,0 +1,279 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { Pricer, readBook, toBill } from '../billing';
+import type { Id } from '../model/ids';
+import type { Project } from '../model/records';
+import { freshStudio, work } from '../testing/studio';
+import { WorkTree } from '../rates/tree';
+import type { CommandInput } from '.';
+
+let { store, executor, at, run, added } = {} as Awaited<ReturnType<typeof freshStudio>>;
+beforeEach(async () => ({ store, executor, at, run, added } = await freshStudio()));
+
+const part = (name: string, parentId: Id, more: Partial<CommandInput<'project.add'>> = {}) =>
+  added('project.add', { name, parentId, ...more });
+const project = async (id: Id): Promise<Project> => (await store.get('projects', id))!;
+const names = (parentId: Id | null): string[] =>
+  new WorkTree(store.rows('projects'), []).partsOf(parentId).map((each) => each.name);
+const open = async () => {
+  const pricer = new Pricer(await readBook(store));
+  return toBill(pricer, store.rows('entries'), store.rows('allocations'));
+};
+
+describe('projects in projects', () => {
+  it('are of the client and the colour of the one around them, and stand after their like', async () => {
+    const house = await part('Front of house', at.rig);
+    await part('Back of house', at.rig);
+    expect(await project(house)).toMatchObject({ clientId: at.playhouse, kind: 'hourly', order: 0 });
+    expect(names(at.rig)).toEqual(['Front of house', 'Back of house']);
+    // Internal work as well, though it is nobody's.
+    const archive = await added('project.add', { name: 'Archive' });
+    expect((await project(archive)).order).toBe((await project(at.internal)).order + 1);
+  });
+
+  it('move before one another and back with undo', async () => {
+    const first = await part('First', at.rig);
+    await part('Second', at.rig);
+    const third = await part('Third', at.rig);
+    const { seq } = await run('project.move', { id: third, parentId: at.rig, before: first });
+    expect(names(at.rig)).toEqual(['Third', 'First', 'Second']);
+    await executor.undo(seq);
+    expect(names(at.rig)).toEqual(['First', 'Second', 'Third']);
+  });
+
+  it('take their parts along to another client', async () => {
+    const house = await part('Front of house', at.rig);
+    const bars = await part('Advance bars', house);
+    await run('project.move', { id: house, parentId: at.gallery, before: null });
+    expect((await project(bars)).clientId).toBe(at.museum);
+    expect((await project(house)).parentId).toBe(at.gallery);
+  });
+
+  it('stay with the client whose invoice they stand on', async () => {
+    const house = await part('Front of house', at.rig);
+    const entry = await added('entry.add', work(house, 3600));
+    await run('invoice.draft', { clientId: at.playhouse, entryIds: [entry] });
+    await expect(run('project.move', { id: house, parentId: at.gallery, before: null })).rejects.toThrow(
+      '1 entry of Front of house stand on its client’s invoices; it stays with that client.',
+    );
+    expect((await project(house)).parentId).toBe(at.rig);
+  });
+
+  it('are never under themselves', async () => {
+    const house = await part('Front of house', at.rig);
+    await expect(run('project.move', { id: at.rig, parentId: at.rig, before: null })).rejects.toThrow(
+      'Winter season rig cannot be a part of itself.',
+    );
+    await expect(run('project.move', { id: at.rig, parentId: house, before: null })).rejects.toThrow(
+      'Winter season rig cannot become a part of Front of house, which is a part of it. Move Front of house out first.',
+    );
+  });
+
+  it('follow their contract’s client', async () => {
+    const contractId = await added('contract.add', { clientId: at.museum, name: 'Galleries 1 to 4' });
+    await expect(run('project.edit', { id: at.rig, contractId })).rejects.toThrow(
+      'Galleries 1 to 4 is a contract with another client.',
+    );
+    await run('project.edit', { id: at.gallery, contractId });
+    await run('rate.add', { contractId, from: '2026-01-01', price: '91', currency: 'GBP' });
+    await added('entry.add', work(at.gallery, 3600));
+    expect((await open()).map((each) => [each.client.name, each.amount])).toEqual([['Fernhill Folk Museum', 9100]]);
+  });
+});
+
+describe('the kind of a project', () => {
+  it('keeps hours of a fixed price and internal ones out of what is to bill by the hour', async () => {
+    const extras = await part('Extras', at.rig);
+    const whole = await added('entry.add', work(at.rig, 3600));
+    const extra = await added('entry.add', work(extras, 3600));
+    await run('project.edit', { id: at.rig, kind: 'fixed price', fixedPrice: 900_000 });
+    expect((await open()).flatMap((each) => each.items.map((item) => item.entry.id))).toEqual([extra]);
+    await expect(run('invoice.draft', { clientId: at.playhouse, entryIds: [whole] })).rejects.toThrow(
+      'Winter season rig has a fixed price; its hours are not invoiced by the hour.',
+    );
+  });
+
+  it('does not change under a draft, nor does an entry move off it unseen', async () => {
+    const entry = await added('entry.add', work(at.rig, 3600));
+    await run('invoice.draft', { clientId: at.playhouse, entryIds: [entry] });
+    await expect(run('project.edit', { id: at.rig, kind: 'internal' })).rejects.toThrow(
+      '1 entry of it stands on a draft. Take them off or issue it first.',
+    );
+    const pitch = await added('project.add', { name: 'Pitch', clientId: at.playhouse, kind: 'internal' });
+    await expect(run('entry.edit', { id: entry, projectId: pitch })).rejects.toThrow('not invoiced by the hour');
+  });
+
+  it('loses its fixed price with it', async () => {
+    await run('project.edit', { id: at.rig, kind: 'fixed price', fixedPrice: 900_000 });
+    await run('project.edit', { id: at.rig, kind: 'hourly' });
+    expect((await project(at.rig)).fixedPrice).toBeNull();
+    await expect(run('project.edit', { id: at.internal, kind: 'hourly' })).resolves.toBeDefined();
+    expect((await project(at.internal)).kind).toBe('internal');
+  });
+});
+
+it('stages stand in the order they are put in, with one undo', async () => {
+  const ids = [];
+  for (const name of ['Enquiry', 'In hand', 'Over']) ids.push(await added('stage.add', { name, order: ids.length }));
+  const inOrder = () =>
+    store
+      .rows('stages')
+      .toSorted((a, b) => a.order - b.order)
+      .map((stage) => stage.name);
+  const { seq } = await run('stage.order', { ids: ids.toReversed() });
+  expect(inOrder()).toEqual(['Over', 'In hand', 'Enquiry']);
+  await executor.undo(seq);
+  expect(inOrder()).toEqual(['Enquiry', 'In hand', 'Over']);
+});
+
+describe('a job added on the spot', () => {
+  const spot = { client: null, project: { id: '' }, task: '', service: '' };
+
+  it('makes what is missing of client, project, task and service in one change', async () => {
+    const row = await run('job.add', {
+      client: { name: 'Maison Clairval' },
+      project: { name: 'Salon windows', jobNumber: '2613', colour: 'ochre' },
+      task: 'Dusk scene',
+      service: 'Colour study',
+    });
+    expect(row.changes.map((change) => change.table)).toEqual(['clients', 'projects', 'tasks', 'services']);
+    await executor.undo(row.seq);
+    expect(store.rows('clients')).toHaveLength(2);
+  });
+
+  it('takes what is there, and refuses a second of the same name', async () => {
+    const project = { id: at.rig };
+    const { changes } = await run('job.add', { ...spot, project, task: 'Plot' });
+    expect(changes.map((change) => change.after)).toEqual([
+      expect.objectContaining({ projectId: at.rig, name: 'Plot' }),
+    ]);
+    await expect(run('job.add', { ...spot, project, task: ' plot ' })).rejects.toThrow('a task called plot already');
+    await expect(run('job.add', { ...spot, project, service: 'Lighting design' })).rejects.toThrow('a service called');
+    await expect(run('job.add', { ...spot, project })).rejects.toThrow('Say what is to be added');
+  });
+});
+
+describe('tasks and kinds of work', () => {
+  it('belong to their project and service', async () => {
+    const plot = await added('task.add', { projectId: at.rig, name: 'Plot' });
+    const drawing = await added('kindOfWork.add', { serviceId: at.design, name: 'Drawing' });
+    const entry = await added(
+      'entry.add',
+      work(at.rig, 3600, { taskId: plot, serviceId: at.design, kindOfWorkId: drawing }),
+    );
+    await expect(run('entry.add', work(at.gallery, 60, { taskId: plot }))).rejects.toThrow('Plot is a task of another');
+    await expect(run('entry.add', work(at.rig, 60, { kindOfWorkId: drawing }))).rejects.toThrow('another service');
+    await run('entry.edit', { id: entry, projectId: at.gallery, serviceId: null });
+    expect(await store.get('entries', entry)).toMatchObject({ taskId: null, kindOfWorkId: null });
+    await expect(run('task.edit', { id: plot, projectId: at.gallery })).rejects.toThrow(
+      'A task stays with its project',
+    );
+  });
+
+  it('have rates of their own', async () => {
+    const plot = await added('task.add', { projectId: at.rig, name: 'Plot' });
+    await run('rate.add', { taskId: plot, from: '2026-01-01', price: '120', currency: 'GBP' });
+    await added('entry.add', work(at.rig, 3600, { taskId: plot }));
+    await added('entry.add', work(at.rig, 3600));
+    const [playhouse] = await open();
+    expect(playhouse!.items.map((item) => item.amount).sort()).toEqual([12_000, 8500]);
+  });
+});
+
+describe('bad input', () => {
+  it('of two rates from the same date names the one that is there', async () => {
+    await expect(
+      run('rate.add', { clientId: at.playhouse, from: '2026-01-01', price: '90', currency: 'GBP' }),
+    ).rejects.toThrow('There is a rate for the same work from 2026-01-01 already: 85. Change that one.');
+    await run('markup.add', { projectId: at.rig, costType: 'material', from: '2026-01-01', percent: '15' });
+    await expect(
+      run('markup.add', { projectId: at.rig, costType: 'material', from: '2026-01-01', percent: '20' }),
+    ).rejects.toThrow('There is a markup for the same work from 2026-01-01 already: 15 %. Change that one.');
+  });
+
+  it('of a markup below nothing is refused with the reason', async () => {
+    for (const add of [
+      () => run('markup.add', { costType: 'expense', from: '2026-01-01', percent: '-150' }),
+      () => run('rate.add', { clientId: at.museum, from: '2026-01-01', markup: '-150' }),
+    ]) {
+      await expect(add()).rejects.toThrow('A markup of −150 % would make a price below nothing.');
+    }
+    await expect(run('rate.add', { from: '2026-02-01' })).rejects.toThrow('A rate is a price or a markup over cost');
+  });
+
+  it('of a client with work says what to do instead of deleting it', async () => {
+    await added('entry.add', work(at.rig, 3600));
+    await expect(run('client.remove', { id: at.playhouse })).rejects.toThrow(
+      'This client is still used by 1 project, 1 rate. Archive it instead',
+    );
+    await expect(run('project.remove', { id: at.rig })).rejects.toThrow(
+      'This project is still used by 1 entry. Finish it instead',
+    );
+    await run('client.archive', { ids: [at.playhouse, at.museum], archived: true });
+    expect(store.rows('clients').every((client) => client.archived)).toBe(true);
+  });
+
+  it('never reaches an invoice that was issued: renaming and regrouping leave it as it was', async () => {
+    const entry = await added('entry.add', work(at.rig, 3600));
+    const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [entry] });
+    await run('invoice.issue', { id });
+    const sent = structuredClone((await store.get('invoices', id))!.frozen);
+    const around = await added('project.add', { name: 'Seasons', clientId: at.playhouse });
+    await run('client.edit', { id: at.playhouse, name: 'Harbour Playhouse', address: 'Elsewhere' });
+    await run('project.edit', { id: at.rig, name: 'Rig' });
+    await run('project.move', { id: at.rig, parentId: around, before: null });
+    await run('rate.add', { projectId: at.rig, from: '2026-01-01', price: '500', currency: 'GBP' });
+    expect((await store.get('invoices', id))!.frozen).toEqual(sent);
+  });
+});
+
+describe('the logo', () => {
+  // One grey pixel.
+  const data = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNoAAAAggCBd81ytgAAAABJRU5ErkJggg==';
+
+  it('is of the invoices from then on; those that were issued keep what they had', async () => {
+    const issued = async () => {
+      const entry = await added('entry.add', work(at.rig, 3600));
+      const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [entry] });
+      await run('invoice.issue', { id });
+      return (await store.get('invoices', id))!.frozen!.studio.logoId;
+    };
+    expect(await issued()).toBeNull();
+    await run('workspace.logo', { picture: { mediaType: 'image/png', data } });
+    const first = await issued();
+    expect((await store.get('pictures', first!))!.data).toBe(data);
+    await run('workspace.logo', { picture: null });
+    expect(await issued()).toBeNull();
+    expect(store.rows('pictures').map((row) => row.id)).toEqual([first]);
+  });
+
+  it('is a picture and no other thing', async () => {
+    await expect(run('workspace.logo', { picture: { mediaType: 'image/png', data: '<svg>' } })).rejects.toThrow();
+  });
+});
+
+describe('lists taken in', () => {
+  it('of exchange rates replace those of a day, all or none', async () => {
+    const row = (from: string, rate: string) => ({
+      from,
+      base: 'EUR',
+      currency: 'USD',
+      rate,
+      source: 'reference rates',
+    });
+    await run('exchange.take', { rows: [row('2026-11-02', '1.08'), row('2026-11-03', '1.09')] });
+    await run('exchange.take', { rows: [row('2026-11-03', '1.1')] });
+    expect(store.rows('exchangeRates').map((each) => each.rate)).toEqual(['1.08', '1.1']);
+    await expect(run('exchange.take', { rows: [row('2026-11-03', '1.1')] })).rejects.toThrow('are here already');
+    await expect(run('exchange.take', { rows: [row('2026-11-04', '1.1'), row('2026-11-04', '1.2')] })).rejects.toThrow(
+      'gives USD on 2026-11-04 twice',
+    );
+    expect(store.rows('exchangeRates')).toHaveLength(2);
+  });
+
+  it('of contacts leave out who is there', async () => {
+    const card = { name: 'Stage Door', role: '', email: 'door@quayside-playhouse.example', telephone: '', note: '' };
+    await run('contact.take', { clientId: at.playhouse, contacts: [card, { ...card, name: 'Box Office' }] });
+    await run('contact.take', { clientId: at.playhouse, contacts: [card, { ...card, name: 'House Manager' }] });
+    expect(store.rows('contacts').map((each) => each.name)).toEqual(['Stage Door', 'Box Office', 'House Manager']);
+  });
+});

@@ -1,0 +1,61 @@
+import * as z from 'zod';
+import { Fault } from '../model/fault';
+import { memberDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
+import * as R from '../model/records';
+import { WORKSPACE_ID } from '../model/records';
+import { command, defined, need, Plan } from './command';
+import { plainCommands } from './plain';
+
+const optionalIn = <D extends object>(defaults: D) =>
+  Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };
+
+export const createWorkspace = command({
+  name: 'workspace.create',
+  title: 'Studio set up',
+  outward: 'Setting up the studio is the beginning and cannot be undone. Start another workspace in Setup instead.',
+  input: z.strictObject({
+    workspace: R.workspaceSchema.omit({ id: true }).partial(optionalIn(workspaceDefaults)),
+    member: R.memberSchema.omit({ id: true }).partial(optionalIn(memberDefaults)),
+    taxes: z.array(R.taxSchema.omit({ id: true }).partial(optionalIn(taxDefaults))).max(50),
+  }),
+  async plan(reader, { workspace, member, taxes }, { newId }) {
+    if ((await reader.all('workspace')).length > 0) throw new Fault('This workspace has been set up already.');
+    const plan = new Plan()
+      .put('workspace', { ...workspaceDefaults, ...defined(workspace), id: WORKSPACE_ID } as R.Workspace)
+      .put('members', { ...memberDefaults, ...defined(member), id: newId() } as R.Member);
+    for (const tax of taxes) plan.put('taxes', { ...taxDefaults, ...defined(tax), id: newId() });
+    return plan;
+  },
+});
+
+export const editWorkspace = command({
+  name: 'workspace.edit',
+  title: 'Studio changed',
+  input: R.workspaceSchema.partial().omit({ id: true }),
+  async plan(reader, input) {
+    const workspace = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
+    if (input.firstNumber !== undefined && input.firstNumber !== workspace.firstNumber) {
+      const issued = (await reader.all('invoices')).some((invoice) => invoice.seq !== null);
+      if (issued)
+        throw new Fault('Invoices have been numbered already; the first number can no longer change.', 'firstNumber');
+    }
+    return new Plan().put('workspace', { ...workspace, ...defined(input) });
+  },
+});
+
+/** The picture at the head of invoices from now on; none where null. Invoices that were issued keep theirs. */
+export const setLogo = command({
+  name: 'workspace.logo',
+  title: ({ picture }: { picture: unknown }) => (picture === null ? 'Logo taken off' : 'Logo set'),
+  input: z.strictObject({ picture: R.pictureSchema.omit({ id: true }).nullable() }),
+  async plan(reader, { picture }, { newId }) {
+    const workspace = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
+    if (picture === null) return new Plan().put('workspace', { ...workspace, logoId: null });
+    const id = newId();
+    return new Plan().put('pictures', { ...picture, id }).put('workspace', { ...workspace, logoId: id });
+  },
+});
+
+export const members = plainCommands('members', 'member', 'Member', R.memberSchema, memberDefaults);
+export const taxes = plainCommands('taxes', 'tax', 'Tax', R.taxSchema, taxDefaults);
+export const absences = plainCommands('absences', 'absence', 'Absence', z.strictObject(R.absenceSchema.shape));

@@ -1,0 +1,188 @@
+import * as z from 'zod';
+import { carve } from '../entries/spans';
+import { blankEntry, endOfTimer, entryOfTimer, withTimes, workOf } from '../entries/timer';
+import { Fault } from '../model/fault';
+import * as fields from '../model/fields';
+import type { Entry, Timer } from '../model/records';
+import { dayOf, minuteOf } from '../time/day';
+import { showMinute } from '../time/length';
+import { command, defined, need, Plan } from './command';
+import { isIssued, putEntry } from './entries';
+import type { Reader } from './store';
+import { jobAfter, jobInput, refuseFuture, refuseLacking, serviceAfter, whoIsWorking } from './work';
+
+/** Starts on a job; what runs is stopped at the very moment the new one starts. */
+export const startTimer = command({
+  name: 'timer.start',
+  title: 'Timer started',
+  input: z.strictObject({ id: fields.id.optional(), ...jobInput, startedAt: fields.instant.optional() }),
+  async plan(reader, input, circumstances) {
+    const memberId = whoIsWorking(circumstances);
+    const member = await need(reader, 'members', memberId, 'member');
+    const work = { ...jobAfter(input), ...serviceAfter(input), note: input.note };
+    refuseLacking(member, work);
+    const plan = new Plan();
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, circumstances.now);
+    const id = input.id ?? circumstances.newId();
+    return plan.put('timers', { id, memberId, ...work, startedAt, entryId: null });
+  },
+});
+
+/** Goes on with an entry, so that the time adds to it. What is invoiced already is gone on with as a new entry of the same job. */
+export const resumeEntry = command({
+  name: 'timer.resume',
+  title: 'Timer goes on',
+  input: z.strictObject({ entryId: fields.id, startedAt: fields.instant.optional() }),
+  async plan(reader, input, { now, newId }) {
+    const entry = await need(reader, 'entries', input.entryId, 'entry');
+    const { memberId } = entry;
+    const member = await need(reader, 'members', memberId, 'member');
+    const plan = new Plan();
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, now);
+    const issued = await isIssued(reader, entry.id);
+    // Without times, what is added would count for the entry's own day: on another day that would be wrong.
+    const addable = !issued && (entry.spans.length > 0 || entry.day === dayOf(startedAt, member.zone));
+    return plan.put('timers', {
+      id: newId(),
+      memberId,
+      ...workOf(entry),
+      startedAt,
+      entryId: addable ? entry.id : null,
+    });
+  },
+});
+
+export const editTimer = command({
+  name: 'timer.edit',
+  title: 'Running time changed',
+  input: z
+    .strictObject({ id: fields.id, ...jobInput, startedAt: fields.instant })
+    .partial()
+    .required({ id: true }),
+  async plan(reader, input, { now }) {
+    const timer = await need(reader, 'timers', input.id, 'timer');
+    if (input.startedAt !== undefined) refuseFuture(input.startedAt, now);
+    return new Plan().put('timers', {
+      ...timer,
+      ...defined(input),
+      ...jobAfter(input, timer),
+      ...serviceAfter(input, timer),
+    });
+  },
+});
+
+export const stopTimer = command({
+  name: 'timer.stop',
+  title: 'Timer stopped',
+  input: z.strictObject({ id: fields.id, at: fields.instant.optional() }),
+  async plan(reader, input, { now }) {
+    const timer = await need(reader, 'timers', input.id, 'timer');
+    const at = input.at ?? now;
+    refuseFuture(at, now);
+    if (input.at !== undefined && at <= timer.startedAt) throw new Fault('The end is before the start.', 'at');
+    const plan = new Plan();
+    await stopInto(plan, reader, timer, at);
+    return plan;
+  },
+});
+
+export const discardTimer = command({
+  name: 'timer.discard',
+  title: 'Running time discarded',
+  input: z.strictObject({ id: fields.id }),
+  plan: async (reader, input) => new Plan().remove('timers', (await need(reader, 'timers', input.id, 'timer')).id),
+});
+
+/**
+ * Says what became of a stretch of time that is in doubt: the work ended at `from`, and what lies between `from` and `to` was on another
+ * job, or none. What runs goes on from `to`; an entry keeps what lies before and after.
+ */
+export const settleDoubt = command({
+  name: 'time.settle',
+  title: 'Doubtful time settled',
+  input: z.strictObject({
+    timerId: fields.id.optional(),
+    entryId: fields.id.optional(),
+    from: fields.instant,
+    to: fields.instant,
+    rest: z.strictObject({ ...jobInput }).nullable(),
+  }),
+  async plan(reader, input, { newId, now }) {
+    const { from, rest } = input;
+    const to = Math.min(input.to, now);
+    if (to <= from) throw new Fault('The end is before the start.', 'from');
+    const plan = new Plan();
+    let end = from;
+    let memberId;
+    if (input.timerId) {
+      const timer = await need(reader, 'timers', input.timerId, 'timer');
+      memberId = timer.memberId;
+      end = await stopInto(plan, reader, timer, Math.max(from, timer.startedAt));
+      const worked = plan.rows.get(`entries ${timer.entryId ?? timer.id}`)?.after as Entry | undefined;
+      plan.put('timers', {
+        ...timer,
+        id: worked ? newId() : timer.id,
+        startedAt: to,
+        entryId: worked?.id ?? timer.entryId,
+      });
+    } else if (input.entryId) {
+      const entry = await need(reader, 'entries', input.entryId, 'entry');
+      memberId = entry.memberId;
+      const member = await need(reader, 'members', memberId, 'member');
+      const spans = carve(entry.spans, { start: from, end: to });
+      if (spans.length === 0) {
+        throw new Fault('Nothing of the entry would be left. Delete it, or move it to the other job.', 'from');
+      }
+      end = spans.findLast((span) => span.end <= from)?.end ?? from;
+      await putEntry(plan, reader, entry, withTimes(entry, spans, member.zone));
+    } else throw new Fault('Say what the doubtful time belongs to.', 'entryId');
+    const seconds = Math.floor((to - end) / 1000);
+    if (rest && seconds > 0) {
+      const member = await need(reader, 'members', memberId, 'member');
+      const work = { ...jobAfter(rest), ...serviceAfter(rest), note: rest.note };
+      const other = blankEntry({ id: newId(), memberId, day: '', seconds, ...work });
+      plan.put('entries', withTimes(other, [{ start: end, end: end + seconds * 1000 }], member.zone));
+    }
+    return plan;
+  },
+});
+
+/**
+ * Stops what runs for a member, and says when what comes next starts: to the millisecond where the other ends, so that no second is
+ * lost or counted twice.
+ *
+ * @throws Fault where it was said to start before what runs did
+ */
+async function switchAt(
+  plan: Plan,
+  reader: Reader,
+  memberId: string,
+  asked: number | undefined,
+  now: number,
+): Promise<number> {
+  const at = asked ?? now;
+  refuseFuture(at, now);
+  const [running] = await reader.by('timers', 'memberId', [memberId]);
+  if (!running) return at;
+  if (asked !== undefined && asked <= running.startedAt) {
+    const member = await need(reader, 'members', memberId, 'member');
+    throw new Fault(
+      `What runs now was started at ${showMinute(minuteOf(running.startedAt, member.zone))}; nothing can start before it. Stop it first.`,
+      'startedAt',
+    );
+  }
+  // A clock that was set back gives no negative length: what ran is as long as it was, nothing.
+  return Math.min(at, await stopInto(plan, reader, running, at));
+}
+
+/** Puts what a stopped timer leaves, and returns the moment it ends. */
+async function stopInto(plan: Plan, reader: Reader, timer: Timer, at: number): Promise<number> {
+  const member = await need(reader, 'members', timer.memberId, 'member');
+  const goneOnWith = timer.entryId === null ? null : await need(reader, 'entries', timer.entryId, 'entry');
+  // Invoiced while the timer ran: the invoice stays as it was sent, and the time becomes an entry of its own.
+  const before = goneOnWith && (await isIssued(reader, goneOnWith.id)) ? null : goneOnWith;
+  const entry = entryOfTimer(timer, at, member.zone, before);
+  plan.remove('timers', timer.id);
+  if (entry) await putEntry(plan, reader, before, entry);
+  return endOfTimer(timer, at);
+}

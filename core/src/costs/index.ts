@@ -1,0 +1,3 @@
+export * from './budget';
+export * from './caps';
+export * from './tally';

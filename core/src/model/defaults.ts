@@ -1,0 +1,110 @@
+import {
+  formFields,
+  projectKinds,
+  type Client,
+  type Markup,
+  type Member,
+  type Project,
+  type RateLine,
+  type Service,
+  type Task,
+  type Tax,
+  type Workspace,
+} from './records';
+
+/** What a workspace starts with where nothing else is said. */
+export const workspaceDefaults = {
+  breakRule: null,
+  periods: { kind: 'monthly', startsOn: 1 },
+  cutOff: 7,
+  logoId: null,
+  numberStyle: '1,234.50',
+  clockStyle: '14:05',
+} satisfies Partial<Workspace>;
+
+/** What a member starts with where nothing else is said. */
+export const memberDefaults: Pick<
+  Member,
+  'asked' | 'form' | 'jobOrder' | 'pinned' | 'awayAfter' | 'hiddenServices' | 'checkerId'
+> = {
+  asked: [],
+  form: [...formFields],
+  jobOrder: 'project first',
+  pinned: [],
+  awayAfter: 1800,
+  hiddenServices: [],
+  checkerId: null,
+};
+
+export const serviceDefaults: Omit<Service, 'id' | 'name'> = {
+  code: '',
+  costCodeId: null,
+  taxId: null,
+  account: '',
+  kinds: [...projectKinds],
+  archived: false,
+};
+
+export const taxDefaults: Pick<Tax, 'place' | 'reverseCharge' | 'later'> = {
+  place: '',
+  reverseCharge: false,
+  later: [],
+};
+
+export const clientDefaults: Omit<
+  Client,
+  'id' | 'name' | 'address' | 'email' | 'taxNumber' | 'currency' | 'taxId' | 'termsDays' | 'archived'
+> = {
+  rounding: null,
+  taxPlace: '',
+  purchaseOrder: 'never',
+  condense: 'service',
+  says: ['note'],
+  openBook: false,
+  costCodeIds: null,
+};
+
+export const projectDefaults: Omit<Project, 'id' | 'clientId' | 'name' | 'kind'> = {
+  parentId: null,
+  order: 0,
+  jobNumber: '',
+  colour: 'moss',
+  fixedPrice: null,
+  contractId: null,
+  stageId: null,
+  finished: false,
+  rounding: null,
+};
+
+/** A rate for anybody's work anywhere. */
+export const rateDefaults: Omit<RateLine, 'id' | 'from'> = {
+  clientId: null,
+  contractId: null,
+  projectId: null,
+  taskId: null,
+  memberId: null,
+  role: null,
+  serviceId: null,
+  price: null,
+  unit: 'hour',
+  currency: null,
+  markup: null,
+  sentence: '',
+  printed: false,
+};
+
+/** A markup of costs anywhere. */
+export const markupDefaults: Omit<Markup, 'id' | 'from' | 'costType' | 'percent'> = {
+  clientId: null,
+  contractId: null,
+  projectId: null,
+  sentence: '',
+  printed: false,
+};
+
+export const taskDefaults: Omit<Task, 'id' | 'projectId' | 'name'> = {
+  order: 0,
+  estimate: null,
+  stageId: null,
+  finished: false,
+};

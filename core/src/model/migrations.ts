@@ -1,0 +1,44 @@
+import { Fault } from './fault';
+import type { TableName } from './tables';
+
+/**
+ * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
+ * and workspace files of older versions are brought forward by the same steps.
+ */
+export const SCHEMA_VERSION = 1;
+
+type RawRow = Record<string, unknown>;
+
+/** Brings one row from `from` to the next version. */
+export interface Migration {
+  from: number;
+  row(table: TableName | 'journal', row: RawRow): RawRow;
+}
+
+export const migrations: readonly Migration[] = [];
+
+/**
+ * Brings a row forward to `to`.
+ *
+ * @throws Fault when the row is from a newer version or a step is missing
+ */
+export function migrateRow(
+  table: TableName | 'journal',
+  row: RawRow,
+  from: number,
+  to: number = SCHEMA_VERSION,
+  steps: readonly Migration[] = migrations,
+): RawRow {
+  if (from > to) throw new Fault(newerVersion(from, to), 'version', { from, to });
+  let current = row;
+  for (let version = from; version < to; version++) {
+    const step = steps.find((each) => each.from === version);
+    if (!step)
+      throw new Fault(`There is no way from version ${version} of the records to ${to}.`, 'version', { from, to });
+    current = step.row(table, current);
+  }
+  return current;
+}
+
+export const newerVersion = (from: number, to: number): string =>
+  `This was written by a newer version of Half Penny (records ${from}; this one reads up to ${to}). Update Half Penny and try again.`;

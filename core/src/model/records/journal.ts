@@ -1,0 +1,29 @@
+import * as z from 'zod';
+import { id, instant, name, text } from '../fields';
+
+export const changeSchema = z.strictObject({
+  table: z.string(),
+  id: z.string(),
+  before: z.record(z.string(), z.unknown()).nullable(),
+  after: z.record(z.string(), z.unknown()).nullable(),
+});
+
+/** One change to the workspace, chained to the one before it on the same device. */
+export const journalSchema = z.strictObject({
+  device: id,
+  seq: z.int().min(1),
+  at: instant,
+  memberId: id.nullable(),
+  command: name,
+  /** The change in words: "Entry added". */
+  title: text,
+  input: z.unknown(),
+  /** For "undo" and "redo": the number of the change it takes back or repeats. */
+  of: z.int().min(1).nullable(),
+  changes: z.array(changeSchema),
+  previous: z.string(),
+  hash: z.string(),
+});
+
+export type Change = z.infer<typeof changeSchema>;
+export type JournalRow = z.infer<typeof journalSchema>;

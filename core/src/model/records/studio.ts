@@ -1,0 +1,140 @@
+import * as z from 'zod';
+import { roundingRules } from '../../money/rational';
+import { taxMethods } from '../../money/tax';
+import { numberStyles } from '../../money/written';
+import { clockStyles, lengthStyles } from '../../time/length';
+import { currency, day, id, name, percent, text, zone } from '../fields';
+import { roundingPolicySchema } from './rounding';
+
+/** 300 kB in base64. */
+const LARGEST_PICTURE = 409_600;
+
+/** The one row of the workspace table. */
+export const WORKSPACE_ID = '00000000-0000-7000-8000-000000000001';
+
+/** After so much work in a day, a break of at least so long is taken for granted and taken off unless one was recorded. */
+export const breakRuleSchema = z.strictObject({
+  after: z.int().min(1).max(86_400),
+  take: z.int().min(1).max(43_200),
+  /** A job that breaks are recorded on, such as "Lunch"; gaps between times of the day count as well. */
+  projectId: id.nullable(),
+});
+
+/** The studio's own calendar of billing periods. */
+export const periodsSchema = z.discriminatedUnion('kind', [
+  /** Begins on this day of each month. */
+  z.strictObject({ kind: z.literal('monthly'), startsOn: z.int().min(1).max(28) }),
+  z.strictObject({ kind: z.literal('fortnightly'), from: day }),
+  /** Quarters of four, four and five weeks, counted from here. */
+  z.strictObject({ kind: z.literal('4-4-5'), from: day }),
+  z.strictObject({ kind: z.literal('own'), starts: z.array(z.strictObject({ from: day, name: text })).max(500) }),
+]);
+
+/** The studio: who invoices, and the rules that hold for everything in it. */
+export const workspaceSchema = z.strictObject({
+  id: z.literal(WORKSPACE_ID),
+  name,
+  address: text,
+  email: text,
+  taxNumber: text,
+  /** How clients pay: printed on invoices. */
+  paymentDetails: text,
+  currency,
+  zone,
+  /** Seconds in a day that is sold as a day. */
+  daySeconds: z.int().min(3600).max(86_400),
+  amountRounding: z.enum(roundingRules),
+  taxMethod: z.enum(taxMethods),
+  rounding: roundingPolicySchema,
+  /** Put before an invoice's number; the number itself counts up without gaps. */
+  numberPrefix: text.max(20, 'A prefix has at most 20 characters.'),
+  numberDigits: z.int().min(1).max(9),
+  firstNumber: z.int().min(1).max(99_999_999),
+  /** Days until an invoice is due. */
+  termsDays: z.int().min(0).max(365),
+  paper: z.enum(['A4', 'Letter']),
+  lengthStyle: z.enum(lengthStyles),
+  breakRule: breakRuleSchema.nullable(),
+  periods: periodsSchema,
+  /** The last day of the studio's week: 1 = Monday … 7 = Sunday. */
+  cutOff: z.int().min(1).max(7),
+  /** How figures and times of day are written; files have their own way. */
+  numberStyle: z.enum(numberStyles),
+  clockStyle: z.enum(clockStyles),
+  /** Printed at the head of invoices. */
+  logoId: id.nullable(),
+});
+
+/** A picture kept with the workspace. What an issued invoice was printed with stays, so pictures are added and never changed. */
+export const pictureSchema = z.strictObject({
+  id,
+  mediaType: z.enum(['image/png', 'image/jpeg']),
+  /** Its bytes in base64 (RFC 4648). */
+  data: z.base64().max(LARGEST_PICTURE, 'A picture has at most 300 kB.'),
+});
+
+/** What can be asked of an entry, in the order that the form of a new member has. */
+export const formFields = ['length', 'note', 'job', 'service', 'billable'] as const;
+/** What a member may have to say before time is recorded. */
+export const askable = ['job', 'service', 'note'] as const;
+
+export const memberSchema = z.strictObject({
+  id,
+  name,
+  role: text,
+  zone,
+  /** Seconds owed on Monday … Sunday. */
+  owed: z.array(z.int().min(0).max(86_400)).length(7),
+  /** What must be known before a timer starts, and of every entry in the end. */
+  asked: z.array(z.enum(askable)).max(3),
+  /** The fields that the entry form shows, in their order. */
+  form: z.array(z.enum(formFields)).min(1).max(5),
+  /** How jobs are named and sorted: "Quayside Playhouse / Winter season rig" or the other way round. */
+  jobOrder: z.enum(['client first', 'project first']),
+  /** Jobs offered before all others. */
+  pinned: z.array(id).max(50),
+  /** Seconds without a sign of the person after which running time is in doubt; never where null. */
+  awayAfter: z.int().min(60).max(86_400).nullable(),
+  /** Services never used: left out of the pickers. */
+  hiddenServices: z.array(id).max(500),
+  /** Who looks at this member's weeks before they are closed. */
+  checkerId: id.nullable(),
+});
+
+export const taxSchema = z.strictObject({
+  id,
+  name,
+  percent,
+  /** A sentence the law wants on invoices with this tax, such as that of reverse charge. */
+  note: text,
+  /** The country whose tax it is, by its two letters; empty where nobody said. */
+  place: z.string().regex(/^([A-Z]{2})?$/, 'A country is two letters, such as GB.'),
+  /** The customer accounts for it: it holds for everything on a client's invoices, whatever tax a service has. */
+  reverseCharge: z.boolean(),
+  /** Other percentages that hold from later days on. */
+  later: z.array(z.strictObject({ from: day, percent })).max(50),
+});
+
+/** Days on which a member, or everybody, owes less. */
+export const absenceSchema = z
+  .strictObject({
+    id,
+    /** Everybody where null: a holiday. */
+    memberId: id.nullable(),
+    name,
+    from: day,
+    to: day,
+    /** Seconds a day that are not owed; the whole day where null. */
+    seconds: z.int().min(60).max(86_400).nullable(),
+  })
+  .refine((absence) => absence.to >= absence.from, { message: 'The last day is before the first.', path: ['to'] });
+
+export type Workspace = z.infer<typeof workspaceSchema>;
+export type Picture = z.infer<typeof pictureSchema>;
+export type Member = z.infer<typeof memberSchema>;
+export type Tax = z.infer<typeof taxSchema>;
+export type Absence = z.infer<typeof absenceSchema>;
+export type BreakRule = z.infer<typeof breakRuleSchema>;
+export type Periods = z.infer<typeof periodsSchema>;
+export type FormField = (typeof formFields)[number];
+export type Askable = (typeof askable)[number];

@@ -1,0 +1,176 @@
+import type * as R from './records';
+
+/** The row of each table. */
+export interface Rows {
+  pictures: R.Picture;
+  workspace: R.Workspace;
+  members: R.Member;
+  taxes: R.Tax;
+  services: R.Service;
+  clients: R.Client;
+  contacts: R.Contact;
+  contracts: R.Contract;
+  stages: R.Stage;
+  costCodes: R.CostCode;
+  projects: R.Project;
+  tasks: R.Task;
+  milestones: R.Milestone;
+  kindsOfWork: R.KindOfWork;
+  rateLines: R.RateLine;
+  costRates: R.CostRate;
+  markups: R.Markup;
+  exchangeRates: R.ExchangeRate;
+  budgets: R.Budget;
+  entries: R.Entry;
+  timers: R.Timer;
+  plans: R.PlannedTime;
+  absences: R.Absence;
+  mappings: R.Mapping;
+  invoices: R.Invoice;
+  allocations: R.Allocation;
+  payments: R.Payment;
+}
+export type TableName = keyof Rows;
+
+export interface TableDefinition {
+  /** Fields that rows are looked up by; "memberId+day" is one index over two fields, "*laterDays" one with a key for each value of a list. */
+  indexes: readonly string[];
+  /** Fields that hold another table's id, or null. */
+  references: Readonly<Record<string, TableName>>;
+  /** What one row is called in messages. */
+  one: string;
+  many: string;
+}
+
+/** What time recorded or planned refers to. */
+const onJob = {
+  memberId: 'members',
+  projectId: 'projects',
+  taskId: 'tasks',
+  serviceId: 'services',
+  kindOfWorkId: 'kindsOfWork',
+} as const;
+
+/** Every table of a workspace, in an order in which no table refers to a later one. */
+export const tables: { readonly [Name in TableName]: TableDefinition } = {
+  pictures: { indexes: [], references: {}, one: 'picture', many: 'pictures' },
+  workspace: { indexes: ['logoId'], references: { logoId: 'pictures' }, one: 'studio', many: 'studios' },
+  members: { indexes: ['checkerId'], references: { checkerId: 'members' }, one: 'member', many: 'members' },
+  taxes: { indexes: [], references: {}, one: 'tax', many: 'taxes' },
+  costCodes: { indexes: [], references: {}, one: 'cost code', many: 'cost codes' },
+  services: {
+    indexes: ['costCodeId', 'taxId'],
+    references: { costCodeId: 'costCodes', taxId: 'taxes' },
+    one: 'service',
+    many: 'services',
+  },
+  kindsOfWork: {
+    indexes: ['serviceId'],
+    references: { serviceId: 'services' },
+    one: 'kind of work',
+    many: 'kinds of work',
+  },
+  stages: { indexes: [], references: {}, one: 'stage', many: 'stages' },
+  clients: { indexes: ['taxId'], references: { taxId: 'taxes' }, one: 'client', many: 'clients' },
+  contacts: { indexes: ['clientId'], references: { clientId: 'clients' }, one: 'contact', many: 'contacts' },
+  contracts: { indexes: ['clientId'], references: { clientId: 'clients' }, one: 'contract', many: 'contracts' },
+  projects: {
+    indexes: ['clientId', 'parentId', 'contractId', 'stageId'],
+    references: { clientId: 'clients', parentId: 'projects', contractId: 'contracts', stageId: 'stages' },
+    one: 'project',
+    many: 'projects',
+  },
+  tasks: {
+    indexes: ['projectId', 'stageId'],
+    references: { projectId: 'projects', stageId: 'stages' },
+    one: 'task',
+    many: 'tasks',
+  },
+  milestones: { indexes: ['projectId'], references: { projectId: 'projects' }, one: 'milestone', many: 'milestones' },
+  rateLines: {
+    indexes: ['clientId', 'contractId', 'projectId', 'taskId', 'memberId', 'serviceId'],
+    references: {
+      clientId: 'clients',
+      contractId: 'contracts',
+      projectId: 'projects',
+      taskId: 'tasks',
+      memberId: 'members',
+      serviceId: 'services',
+    },
+    one: 'rate',
+    many: 'rates',
+  },
+  costRates: { indexes: ['memberId'], references: { memberId: 'members' }, one: 'cost rate', many: 'cost rates' },
+  markups: {
+    indexes: ['clientId', 'contractId', 'projectId'],
+    references: { clientId: 'clients', contractId: 'contracts', projectId: 'projects' },
+    one: 'markup',
+    many: 'markups',
+  },
+  exchangeRates: { indexes: [], references: {}, one: 'exchange rate', many: 'exchange rates' },
+  budgets: {
+    indexes: ['projectId', 'taskId', 'contractId', 'costCodeId'],
+    references: { projectId: 'projects', taskId: 'tasks', contractId: 'contracts', costCodeId: 'costCodes' },
+    one: 'budget',
+    many: 'budgets',
+  },
+  plans: {
+    indexes: ['memberId+day', 'memberId', 'projectId', 'taskId', 'serviceId', 'kindOfWorkId', 'source', 'unlisted'],
+    references: onJob,
+    one: 'planned time',
+    many: 'planned times',
+  },
+  entries: {
+    indexes: [
+      'day',
+      'memberId+day',
+      'projectId+day',
+      '*laterDays',
+      'memberId',
+      'projectId',
+      'taskId',
+      'serviceId',
+      'kindOfWorkId',
+      'unlisted',
+      'planId',
+      'source',
+    ],
+    references: { ...onJob, planId: 'plans' },
+    one: 'entry',
+    many: 'entries',
+  },
+  timers: {
+    indexes: ['memberId', 'projectId', 'taskId', 'serviceId', 'kindOfWorkId', 'entryId', 'unlisted'],
+    references: { ...onJob, entryId: 'entries' },
+    one: 'timer',
+    many: 'timers',
+  },
+  absences: {
+    indexes: ['memberId'],
+    references: { memberId: 'members' },
+    one: 'absence',
+    many: 'absences',
+  },
+  mappings: { indexes: ['head'], references: {}, one: 'column mapping', many: 'column mappings' },
+  invoices: {
+    indexes: ['clientId', 'taxId', 'seq'],
+    references: { clientId: 'clients', taxId: 'taxes' },
+    one: 'invoice',
+    many: 'invoices',
+  },
+  allocations: {
+    indexes: ['invoiceId', 'entryId'],
+    references: { invoiceId: 'invoices', entryId: 'entries' },
+    one: 'allocation',
+    many: 'allocations',
+  },
+  payments: {
+    indexes: ['invoiceId'],
+    references: { invoiceId: 'invoices' },
+    one: 'payment',
+    many: 'payments',
+  },
+};
+
+export const tableNames = Object.keys(tables) as TableName[];
+export const isTableName = (text: string): text is TableName => Object.hasOwn(tables, text);

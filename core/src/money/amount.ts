@@ -1,0 +1,71 @@
+import { Fault } from '../model/fault';
+import { currencyDigits, type CurrencyCode } from './currency';
+import { fromStyle, inStyle, type NumberStyle } from './written';
+
+/** A whole number of a currency's minor units: 7367 of GBP is £73.67. */
+export type Minor = number;
+
+/** The amount as a plain decimal, exact: (7367, "GBP") → "73.67", (-5, "GBP") → "-0.05". */
+export function plainAmount(minor: Minor, currency: CurrencyCode): string {
+  const digits = currencyDigits(currency);
+  const text = String(Math.abs(minor)).padStart(digits + 1, '0');
+  const sign = minor < 0 ? '-' : '';
+  return digits === 0 ? sign + text : `${sign}${text.slice(0, -digits)}.${text.slice(-digits)}`;
+}
+
+const formats = new Map<string, Intl.NumberFormat>();
+
+/** The amount for reading, with the currency's own sign: "£73.67", "€1,200.00". */
+export function showAmount(minor: Minor, currency: CurrencyCode, style?: NumberStyle): string {
+  let format = formats.get(currency);
+  if (!format) {
+    const digits = currencyDigits(currency);
+    format = new Intl.NumberFormat('en-GB', {
+      style: 'currency',
+      currency,
+      currencyDisplay: 'narrowSymbol',
+      minimumFractionDigits: digits,
+      maximumFractionDigits: digits,
+    });
+    formats.set(currency, format);
+  }
+  // Given as text, the figure is formatted exactly as it stands, whatever its size.
+  return inStyle(format.format(plainAmount(minor, currency) as `${number}`), style);
+}
+
+/** The amount with thousands marks and no sign of the currency, as it stands in columns and slips: "1,234.50". */
+export function bareAmount(minor: Minor, currency: CurrencyCode): string {
+  const [whole, fraction] = plainAmount(minor, currency).split('.');
+  const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
+  return inStyle(fraction === undefined ? grouped : `${grouped}.${fraction}`);
+}
+
+/**
+ * Reads an amount as a person types it ("73.67", "£1,234.50", "1 234.5").
+ *
+ * @throws Fault when it is not a figure or has more digits than the currency
+ */
+export function readAmount(text: string, currency: CurrencyCode): Minor {
+  const digits = currencyDigits(currency);
+  const plain = fromStyle(text)
+    .trim()
+    .replace(/^(-?)\s*\p{Sc}\s*/u, '$1')
+    .replace(/(\d)[, ](?=\d{3}(\D|$))/g, '$1');
+  const match = /^(-?)(\d*)(?:\.(\d*))?$/.exec(plain);
+  if (!match || (match[2] === '' && !match[3])) {
+    throw new Fault(`“${text.slice(0, 40)}” is not an amount. Write it in figures, for example 73.67.`, 'amount', {
+      text,
+    });
+  }
+  const fraction = (match[3] ?? '').replace(/0+$/, '');
+  if (fraction.length > digits) {
+    throw new Fault(
+      `${currency} amounts have ${digits === 0 ? 'no' : digits} decimals; “${text.slice(0, 40)}” has ${fraction.length}.`,
+      'amount',
+      { text },
+    );
+  }
+  const minor = Number((match[2] || '0') + fraction.padEnd(digits, '0'));
+  if (!Number.isSafeInteger(minor)) throw new Fault('This amount is too large to be kept exactly.', 'amount', { text });
+  return match[1] === '-' ? -minor || 0 : minor;
+}

@@ -1,0 +1,102 @@
+import { minorPerMajor, type CurrencyCode } from './currency';
+import { SCALE, toScaled, type Decimal } from './decimal';
+import { divideRounded, product, type RoundingRule } from './rational';
+import type { Minor } from './amount';
+
+/** What a rate is per. A day's length is the workspace's "hours in a day". */
+export const rateUnits = ['second', 'minute', 'hour', 'day'] as const;
+export type RateUnit = (typeof rateUnits)[number];
+
+/** Seconds in a unit; `daySeconds` is the length of a working day, e.g. 7.5 h = 27,000. */
+export function unitSeconds(unit: RateUnit, daySeconds: number): number {
+  switch (unit) {
+    case 'second':
+      return 1;
+    case 'minute':
+      return 60;
+    case 'hour':
+      return 3600;
+    case 'day':
+      return daySeconds;
+  }
+}
+
+export interface TimePrice {
+  /** Major units of the currency per unit, up to four decimals. */
+  price: Decimal;
+  unit: RateUnit;
+  currency: CurrencyCode;
+  /** Length of a working day in seconds; decides only prices per day. */
+  daySeconds: number;
+  /** Percent added on top (price is then a cost), up to four decimals. */
+  markup?: Decimal;
+  rule: RoundingRule;
+}
+
+/**
+ * The worth of a length at a price: price × seconds ÷ unit × (1 + markup) as one exact fraction, rounded once.
+ *
+ * @param seconds whole seconds, negative for credits
+ * @returns minor units of the currency
+ */
+export function amountOfTime(seconds: number, at: TimePrice): Minor {
+  return amountOfScaled(
+    seconds,
+    toScaled(at.price),
+    unitSeconds(at.unit, at.daySeconds),
+    minorPerMajor(at.currency),
+    at.rule,
+    at.markup === undefined ? 0 : toScaled(at.markup),
+  );
+}
+
+/** 100 % in ten-thousandths of a percent. */
+const WHOLE_PERCENT = 100 * SCALE;
+
+/**
+ * {@link amountOfTime} with everything already in whole numbers, for long loops.
+ *
+ * @param scaledPrice ten-thousandths of a major unit per unit
+ * @param scaledMarkup ten-thousandths of a percent
+ */
+export function amountOfScaled(
+  seconds: number,
+  scaledPrice: number,
+  perSeconds: number,
+  minorUnits: number,
+  rule: RoundingRule,
+  scaledMarkup = 0,
+): Minor {
+  if (scaledMarkup === 0) return divideRounded(product(scaledPrice, seconds, minorUnits), perSeconds * SCALE, rule);
+  return divideRounded(
+    product(scaledPrice, seconds, minorUnits, WHOLE_PERCENT + scaledMarkup),
+    product(perSeconds, SCALE, WHOLE_PERCENT),
+    rule,
+  );
+}
+
+/**
+ * A cost with its markup as a price of four places, in another currency where a rate of exchange is given: 50 + 70 % = 85. Rounded once, so
+ * that the arithmetic printed beside it holds.
+ *
+ * @param scaledCost ten-thousandths of a major unit
+ * @param scaledMarkup ten-thousandths of a percent
+ * @returns ten-thousandths of a major unit
+ */
+export function scaledWithMarkup(
+  scaledCost: number,
+  scaledMarkup: number,
+  exchanged: { numerator: bigint; denominator: bigint },
+  rule: RoundingRule,
+): number {
+  return divideRounded(
+    BigInt(scaledCost) * BigInt(WHOLE_PERCENT + scaledMarkup) * exchanged.numerator,
+    BigInt(WHOLE_PERCENT) * exchanged.denominator,
+    rule,
+  );
+}
+
+/** A percentage of an amount, rounded once: (10000, "20") → 2000. */
+export function percentOf(amount: Minor, percent: Decimal, rule: RoundingRule): Minor {
+  return divideRounded(product(amount, toScaled(percent)), WHOLE_PERCENT, rule);
+}

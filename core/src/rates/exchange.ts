@@ -1,0 +1,88 @@
+import type { ExchangeRate } from '../model/records';
+import { minorPerMajor, type CurrencyCode } from '../money/currency';
+import type { Minor } from '../money/amount';
+import { divideRounded, type RoundingRule } from '../money/rational';
+import type { Day } from '../time/day';
+
+/** How much of one currency another is on a day, as an exact fraction, and the rows it was reckoned from. */
+export interface Exchanged {
+  numerator: bigint;
+  denominator: bigint;
+  used: readonly ExchangeRate[];
+}
+
+const PLACES = 8;
+
+/** A plain decimal as a whole number of hundred-millionths. */
+function scaledRate(rate: string): bigint {
+  const [whole, fraction = ''] = rate.split('.');
+  return BigInt(whole + fraction.padEnd(PLACES, '0'));
+}
+
+/** Finds exchange rates by day: straight, turned round, or by way of a currency that both are quoted against. */
+export class ExchangeRates {
+  // base → currency → rows by date, latest first.
+  readonly #quotes = new Map<CurrencyCode, Map<CurrencyCode, ExchangeRate[]>>();
+
+  constructor(rows: readonly ExchangeRate[]) {
+    for (const row of rows) {
+      let quoted = this.#quotes.get(row.base);
+      if (!quoted) this.#quotes.set(row.base, (quoted = new Map()));
+      const dated = quoted.get(row.currency);
+      if (dated) dated.push(row);
+      else quoted.set(row.currency, [row]);
+    }
+    for (const quoted of this.#quotes.values()) {
+      for (const dated of quoted.values()) dated.sort((a, b) => (a.from < b.from ? 1 : a.from > b.from ? -1 : 0));
+    }
+  }
+
+  /** What one unit of `from` is in `to` on a day; null where no row tells. */
+  between(from: CurrencyCode, to: CurrencyCode, day: Day): Exchanged | null {
+    if (from === to) return { numerator: 1n, denominator: 1n, used: [] };
+    const straight = this.#on(from, to, day);
+    const turned = this.#on(to, from, day);
+    const one = 10n ** BigInt(PLACES);
+    // Of two ways to say the same, the later one holds.
+    if (straight && (!turned || straight.from >= turned.from)) {
+      return { numerator: scaledRate(straight.rate), denominator: one, used: [straight] };
+    }
+    if (turned) return { numerator: one, denominator: scaledRate(turned.rate), used: [turned] };
+    for (const base of this.#quotes.keys()) {
+      const a = this.#on(base, from, day);
+      const b = this.#on(base, to, day);
+      if (a && b) return { numerator: scaledRate(b.rate), denominator: scaledRate(a.rate), used: [a, b] };
+    }
+    return null;
+  }
+
+  /** Every day on which what one currency is in another may change. */
+  datesBetween(from: CurrencyCode, to: CurrencyCode): Day[] {
+    if (from === to) return [];
+    const days = new Set<Day>();
+    for (const quoted of this.#quotes.values()) {
+      for (const currency of [from, to]) for (const row of quoted.get(currency) ?? []) days.add(row.from);
+    }
+    return [...days];
+  }
+
+  /**
+   * An amount in another currency, rounded once; null where no row tells.
+   *
+   * @param minor whole minor units of `from`
+   * @returns whole minor units of `to`
+   */
+  convert(minor: Minor, from: CurrencyCode, to: CurrencyCode, day: Day, rule: RoundingRule): Minor | null {
+    const exchanged = this.between(from, to, day);
+    if (!exchanged) return null;
+    const numerator = BigInt(minor) * exchanged.numerator * BigInt(minorPerMajor(to));
+    return divideRounded(numerator, exchanged.denominator * BigInt(minorPerMajor(from)), rule);
+  }
+
+  #on(base: CurrencyCode, currency: CurrencyCode, day: Day): ExchangeRate | undefined {
+    return this.#quotes
+      .get(base)
+      ?.get(currency)
+      ?.find((row) => row.from <= day);
+  }
+}

@@ -1,0 +1,6 @@
+export * from './cost';
+export * from './exchange';
+export * from './markups';
+export * from './resolver';
+export * from './tree';
+export * from './working';

@@ -1,0 +1,2 @@
+export * from './contract';
+export * from './studio';

@@ -1,0 +1,142 @@
+import { Temporal } from './temporal';
+import { Fault } from '../model/fault';
+import type { Instant, Interval } from './interval';
+
+/** A calendar day, "2026-11-12". */
+export type Day = string;
+/** An IANA time zone, "Europe/London". */
+export type Zone = string;
+
+export const dayPattern = /^\d{4}-\d{2}-\d{2}$/;
+const DAY_MS = 86_400_000;
+
+/** Whether the text is a day that exists. */
+export function isDay(text: string): boolean {
+  if (!dayPattern.test(text)) return false;
+  const [year, month, day] = text.split('-').map(Number) as [number, number, number];
+  const date = new Date(Date.UTC(year, month - 1, day));
+  return date.getUTCFullYear() === year && date.getUTCMonth() === month - 1 && date.getUTCDate() === day;
+}
+
+export function isZone(text: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: text });
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * The moments of a calendar day in a zone: 23, 24 or 25 hours, or what the zone's history says.
+ *
+ * @throws Fault for a day or zone that does not exist
+ */
+export function boundsOfDay(day: Day, zone: Zone): Interval {
+  const key = `${zone} ${day}`;
+  const known = boundsCache.get(key);
+  if (known) return known;
+  if (!isDay(day)) throw new Fault(`“${day.slice(0, 40)}” is not a day. Write it as 2026-11-12.`, 'day', { day });
+  if (!isZone(zone)) throw new Fault(`“${zone.slice(0, 40)}” is not a time zone.`, 'zone', { zone });
+  const date = Temporal.PlainDate.from(day);
+  const bounds = {
+    start: date.toZonedDateTime(zone).epochMilliseconds,
+    end: date.add({ days: 1 }).toZonedDateTime(zone).epochMilliseconds,
+  };
+  if (boundsCache.size > 5000) boundsCache.clear();
+  boundsCache.set(key, bounds);
+  return bounds;
+}
+// Conversions through Temporal are slow and the same few days are asked for over and over.
+const boundsCache = new Map<string, Interval>();
+
+/** The calendar day of an instant in a zone. */
+export function dayOf(instant: Instant, zone: Zone): Day {
+  const utcDay = fromEpochDay(Math.floor(instant / DAY_MS));
+  // A zone is at most a day away from UTC, so the day is this one or a neighbour.
+  for (const shift of [0, 1, -1]) {
+    const day = addDays(utcDay, shift);
+    const bounds = boundsOfDay(day, zone);
+    if (instant >= bounds.start && instant < bounds.end) return day;
+  }
+  // Reached only where a zone skipped a whole day.
+  return Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone).toPlainDate().toString();
+}
+
+/** The instant of a wall-clock time; one that a spring change skips moves forward, one that occurs twice is the first. */
+export function instantAt(day: Day, minute: number, zone: Zone): Instant {
+  if (minute === 1440) return boundsOfDay(day, zone).end;
+  return Temporal.PlainDate.from(day).toZonedDateTime({
+    timeZone: zone,
+    plainTime: Temporal.PlainTime.from({ hour: Math.floor(minute / 60), minute: minute % 60 }),
+  }).epochMilliseconds;
+}
+
+/** Wall-clock minutes after midnight of an instant. */
+export function minuteOf(instant: Instant, zone: Zone): number {
+  const time = Temporal.Instant.fromEpochMilliseconds(instant).toZonedDateTimeISO(zone);
+  return time.hour * 60 + time.minute;
+}
+
+export const addDays = (day: Day, days: number): Day => fromEpochDay(toEpochDay(day) + days);
+
+/** Days from `a` to `b`. */
+export const daysBetween = (a: Day, b: Day): number => toEpochDay(b) - toEpochDay(a);
+
+/** 1 = Monday … 7 = Sunday (ISO 8601). */
+export const weekdayOf = (day: Day): number => ((((toEpochDay(day) + 3) % 7) + 7) % 7) + 1;
+
+/** The Monday of the day's ISO week. */
+export const mondayOf = (day: Day): Day => addDays(day, 1 - weekdayOf(day));
+
+/** ISO 8601 week: 2027-01-03 → { year: 2026, week: 53 }. */
+export function isoWeekOf(day: Day): { year: number; week: number } {
+  const thursday = addDays(mondayOf(day), 3);
+  const year = Number(thursday.slice(0, 4));
+  return { year, week: Math.floor(daysBetween(`${thursday.slice(0, 4)}-01-01`, thursday) / 7) + 1 };
+}
+
+const toEpochDay = (day: Day): number => {
+  const [year, month, date] = day.split('-').map(Number) as [number, number, number];
+  return Date.UTC(year, month - 1, date) / DAY_MS;
+};
+
+const fromEpochDay = (epochDay: number): Day => new Date(epochDay * DAY_MS).toISOString().slice(0, 10);
+
+/** Names that days are written and read with. */
+export const MONTH_NAMES = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+] as const;
+export const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
+
+/** "12 Nov 2026". */
+export function showDayShort(day: Day): string {
+  const [year, month, date] = day.split('-').map(Number) as [number, number, number];
+  return `${date} ${MONTH_NAMES[month - 1]!.slice(0, 3)} ${year}`;
+}
+
+/** The first day of the month that lies `months` away from the day's own. */
+export function firstOfMonth(day: Day, months = 0): Day {
+  const [year, month] = day.split('-').map(Number) as [number, number];
+  return new Date(Date.UTC(year, month - 1 + months, 1)).toISOString().slice(0, 10);
+}
+
+export const lastOfMonth = (day: Day): Day => addDays(firstOfMonth(day, 1), -1);
+
+/** The first day of the week that ends on a weekday: 7 = Sunday makes ISO weeks. */
+export const startOfWeek = (day: Day, cutOff = 7): Day => addDays(day, -((weekdayOf(day) - cutOff - 1 + 14) % 7));
+
+/** All days from `from` to `to`, both included. */
+export const daysFrom = (from: Day, to: Day): Day[] =>
+  Array.from({ length: Math.max(0, daysBetween(from, to) + 1) }, (_, index) => addDays(from, index));

@@ -1,0 +1,5 @@
+export * from './day';
+export * from './interval';
+export * from './length';
+export * from './rounding';
+export * from './periods';
