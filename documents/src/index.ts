@@ -1,0 +1,2 @@
+export * from './invoice-view';
+export * from './picture';

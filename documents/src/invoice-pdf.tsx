@@ -1,0 +1,184 @@
+import type { FrozenInvoice, Picture } from '@half-penny/core/model';
+import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
+import { fontStackFor } from './fonts';
+import { pictureAddress } from './picture';
+import { invoiceView, lineHeads, type InvoiceView } from './invoice-view';
+
+const INK = '#13222b';
+const SOFT = '#566873';
+const RULE = '#b9c7c6';
+const COPPER = '#9b4518';
+
+const style = StyleSheet.create({
+  page: { paddingTop: 48, paddingBottom: 64, paddingHorizontal: 48, fontSize: 9.5, lineHeight: 1.4, color: INK },
+  head: { flexDirection: 'row', justifyContent: 'space-between', marginBottom: 28 },
+  logo: { maxWidth: 160, maxHeight: 56, objectFit: 'contain', objectPositionX: 0, marginBottom: 8 },
+  studioName: { fontSize: 16, lineHeight: 1.3, fontWeight: 700, marginBottom: 6 },
+  soft: { color: SOFT },
+  facts: { width: 210 },
+  fact: { flexDirection: 'row', borderBottomWidth: 0.5, borderBottomColor: RULE, paddingVertical: 2 },
+  factLabel: { width: 56, color: SOFT },
+  factValue: { flex: 1, fontWeight: 700 },
+  client: { marginBottom: 24, maxWidth: 260 },
+  row: { flexDirection: 'row', borderBottomWidth: 0.5, borderBottomColor: RULE, paddingVertical: 4 },
+  tableHead: { flexDirection: 'row', borderBottomWidth: 1, borderBottomColor: INK, paddingBottom: 3, color: SOFT },
+  text: { flex: 1, paddingRight: 12 },
+  quantity: { width: 84, textAlign: 'right' },
+  price: { width: 84, textAlign: 'right' },
+  amount: { width: 90, textAlign: 'right' },
+  totals: { alignSelf: 'flex-end', width: 290, marginTop: 6 },
+  total: { flexDirection: 'row', justifyContent: 'space-between', paddingVertical: 2 },
+  toPay: { borderTopWidth: 0.8, borderTopColor: INK, marginTop: 3, paddingTop: 4, fontWeight: 700, fontSize: 11 },
+  double: {
+    borderTopWidth: 0.8,
+    borderBottomWidth: 0.8,
+    borderColor: COPPER,
+    height: 2.4,
+    marginTop: 1,
+    width: 90,
+    alignSelf: 'flex-end',
+  },
+  below: { marginTop: 20, maxWidth: 340 },
+  label: { color: SOFT, marginBottom: 2 },
+  foot: { position: 'absolute', color: SOFT, fontSize: 8 },
+});
+
+/** Lines kept together with the totals, so that totals never stand alone on a page. */
+const LINES_WITH_TOTALS = 2;
+/** In points from the top: placed from below, text whose line height is set gets lost in the renderer. */
+const FOOT_TOP = { A4: 800, Letter: 750 } as const;
+/** A longer text may break over pages; keeping it whole would leave a page empty, or never fit. */
+const WHOLE_UP_TO = 600;
+
+/** An invoice on paper: A4 or US Letter, table heads repeated on each page, "page n of m". */
+export function InvoicePdf({ invoice, logo }: { invoice: FrozenInvoice; logo?: Picture | undefined }) {
+  const view = invoiceView(invoice);
+  const fontFamily = fontStackFor(JSON.stringify(view)) as unknown as string;
+  const early = view.lines.slice(0, -LINES_WITH_TOTALS);
+  const last = view.lines.slice(-LINES_WITH_TOTALS);
+  const lastFit = last.every((line) => line.text.length <= WHOLE_UP_TO);
+  return (
+    <Document title={`Invoice ${view.number}`} author={view.studioName} creator="Half Penny" producer="Half Penny">
+      <Page size={invoice.paper === 'A4' ? 'A4' : 'LETTER'} style={[style.page, { fontFamily }]}>
+        <Foot view={view} top={FOOT_TOP[invoice.paper]} />
+        <Head view={view} logo={logo} />
+        <TableHead />
+        {(lastFit ? early : view.lines).map((line) => (
+          <Line key={line.key} line={line} />
+        ))}
+        <View wrap={false}>
+          {lastFit && last.map((line) => <Line key={line.key} line={line} />)}
+          <Totals view={view} />
+        </View>
+        <Below view={view} />
+      </Page>
+    </Document>
+  );
+}
+
+function Head({ view, logo }: { view: InvoiceView; logo: Picture | undefined }) {
+  return (
+    <>
+      <View style={style.head}>
+        <View style={{ maxWidth: 250 }}>
+          {logo && <Image src={pictureAddress(logo)} style={style.logo} />}
+          <Text style={style.studioName}>{view.studioName}</Text>
+          {view.studio.map((row, index) => (
+            <Text key={index} style={style.soft}>
+              {row}
+            </Text>
+          ))}
+        </View>
+        <View style={style.facts}>
+          {view.facts.map(([label, value]) => (
+            <View key={label} style={style.fact}>
+              <Text style={style.factLabel}>{label}</Text>
+              <Text style={style.factValue}>{value}</Text>
+            </View>
+          ))}
+        </View>
+      </View>
+      <View style={style.client}>
+        {view.client.map((row, index) => (
+          <Text key={index} style={index === 0 ? { fontWeight: 700 } : {}}>
+            {row}
+          </Text>
+        ))}
+      </View>
+    </>
+  );
+}
+
+/** Stands at the foot of every page; it is first in the page, since what is fixed shows from where it stands in it onwards. */
+function Foot({ view, top }: { view: InvoiceView; top: number }) {
+  return (
+    <>
+      <Text style={[style.foot, { top, left: 48 }]} fixed>
+        {view.studioName} · {view.number}
+      </Text>
+      <Text
+        style={[style.foot, { top, right: 48 }]}
+        fixed
+        render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`}
+      />
+    </>
+  );
+}
+
+function TableHead() {
+  return (
+    <View style={style.tableHead} fixed>
+      <Text style={style.text}>{lineHeads.text}</Text>
+      <Text style={style.quantity}>{lineHeads.quantity}</Text>
+      <Text style={style.price}>{lineHeads.price}</Text>
+      <Text style={style.amount}>{lineHeads.amount}</Text>
+    </View>
+  );
+}
+
+function Line({ line }: { line: InvoiceView['lines'][number] }) {
+  return (
+    <View style={style.row} wrap={line.text.length > WHOLE_UP_TO}>
+      <Text style={style.text}>{line.text}</Text>
+      <Text style={style.quantity}>{line.quantity}</Text>
+      <Text style={style.price}>{line.price}</Text>
+      <Text style={style.amount}>{line.amount}</Text>
+    </View>
+  );
+}
+
+function Totals({ view }: { view: InvoiceView }) {
+  return (
+    <View style={style.totals}>
+      {view.totals.map((total) => (
+        <View key={total.label} style={total.strong ? [style.total, style.toPay] : style.total}>
+          <Text>{total.label}</Text>
+          <Text>{total.amount}</Text>
+        </View>
+      ))}
+      <View style={style.double} />
+    </View>
+  );
+}
+
+function Below({ view }: { view: InvoiceView }) {
+  return (
+    <>
+      {view.notes.length > 0 && (
+        <View style={style.below}>
+          {view.notes.map((row, index) => (
+            <Text key={index}>{row}</Text>
+          ))}
+        </View>
+      )}
+      {view.payment.length > 0 && (
+        <View style={style.below} wrap={false}>
+          <Text style={style.label}>How to pay</Text>
+          {view.payment.map((row, index) => (
+            <Text key={index}>{row}</Text>
+          ))}
+        </View>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,131 @@
+import { readBook, Pricer, computeDraft, freeze, invoiceNumber } from '@half-penny/core/billing';
+import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import type { FrozenInvoice, Invoice } from '@half-penny/core/model';
+import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { beforeAll, expect, it } from 'vitest';
+import { invoiceView } from '.';
+import { invoicePdf } from './node';
+
+let frozen: FrozenInvoice;
+const folder = mkdtempSync(join(tmpdir(), 'half-penny-pdf-'));
+
+/** The text of each page, as pdftotext (poppler-utils) reads it. */
+async function pagesOf(invoice: FrozenInvoice): Promise<string[]> {
+  const path = join(folder, 'invoice.pdf');
+  writeFileSync(path, await invoicePdf(invoice));
+  return execFileSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' })
+    .split('\f')
+    .filter((page) => page.trim() !== '');
+}
+
+const infoOf = (): string => execFileSync('pdfinfo', [join(folder, 'invoice.pdf')], { encoding: 'utf8' });
+
+beforeAll(async () => {
+  const test = new TestEnvelope();
+  const store = new MemoryStore();
+  const executor = new MemoryExecutor(store, test.envelope);
+  const at = await setUp(executor, test);
+  await executor.run('timer.start', { projectId: at.rig, serviceId: at.design, note: 'Rig plan' });
+  test.wait(61);
+  await executor.run('timer.stop', { id: store.rows('timers')[0]!.id });
+  await executor.run('entry.add', work(at.rig, 3600, { serviceId: at.design }));
+  const entryIds = store.rows('entries').map((entry) => entry.id);
+  const row = await executor.run('invoice.draft', { clientId: at.playhouse, entryIds, condense: 'entry' });
+  const id = row.changes.find((change) => change.table === 'invoices')!.id;
+  await executor.run('invoice.issue', { id });
+  const invoice = store.rows('invoices')[0] as Invoice;
+  frozen = invoice.frozen!;
+  // What was frozen is what the draft said.
+  const draft = computeDraft(new Pricer(await readBook(store)), {
+    invoice,
+    entries: store.rows('entries'),
+    allocations: store.rows('allocations'),
+    day: frozen.day,
+  });
+  expect(freeze(new Pricer(await readBook(store)), draft, invoice, 1, frozen.day)).toEqual(frozen);
+  expect(frozen.number).toBe(invoiceNumber(store.rows('workspace')[0]!, 1, frozen.day));
+});
+
+it('carries the computed lines and totals from the timer to the paper', async () => {
+  const [page] = await pagesOf(frozen);
+  const text = page!.replace(/[ ]+/g, ' ');
+  // 61 min is 1:06 in six-minute steps: 93.50; 1:00 is 85.00; net 178.50; 20 % is 35.70; together 214.20.
+  expect(text).toMatch(/Rig plan 1:06 h 85\.00 \/h £93\.50/);
+  expect(text).toMatch(/Plot sheet 4 1:00 h 85\.00 \/h £85\.00/);
+  expect(text).toMatch(/Net £178\.50/);
+  expect(text).toMatch(/VAT 20 % on £178\.50 £35\.70/);
+  expect(text).toMatch(/To pay, GBP £214\.20/);
+  expect(text).toMatch(/FL-0001/);
+  expect(text).toMatch(/page 1 of 1/);
+  expect(infoOf()).toMatch(/Page size:.*A4/);
+});
+
+it('repeats heads, counts pages and never leaves totals alone, on A4 and US Letter', async () => {
+  for (const paper of ['A4', 'Letter'] as const) {
+    for (const count of [24, 25, 26, 27, 28, 29, 30, 70]) {
+      const lines = Array.from({ length: count }, (_, index) => ({
+        ...frozen.lines[0]!,
+        key: String(index),
+        text: `Line number ${index + 1}.`,
+      }));
+      const pages = await pagesOf({ ...frozen, paper, lines });
+      pages.forEach((page, index) => {
+        expect(page).toMatch(`page ${index + 1} of ${pages.length}`);
+        if (/Line number/.test(page)) expect(page).toMatch(/Description\s+Time\s+Price\s+Amount/);
+      });
+      const withTotals = pages.find((page) => /To pay, GBP/.test(page))!;
+      expect(withTotals, `${count} lines on ${paper}`).toMatch(/Line number/);
+      expect(pages.join('')).toContain(`Line number ${count}.`);
+    }
+    expect(infoOf()).toMatch(paper === 'A4' ? /595\.28 x 841\.89/ : /612 x 792/);
+  }
+});
+
+it('prints any text as text: markup, other scripts, emoji, very long', async () => {
+  const texts = [
+    '<b onclick="x()">bold</b> & co',
+    'Žluťoučký kůň',
+    'שלום עולם',
+    'Lamp 💡 order',
+    'word '.repeat(4000),
+    'x'.repeat(3000),
+  ];
+  const lines = texts.map((text, index) => ({ ...frozen.lines[0]!, key: String(index), text }));
+  const all = (await pagesOf({ ...frozen, lines })).join('\n');
+  expect(all).toContain('<b onclick="x()">bold</b> & co');
+  expect(all).toContain('Žluťoučký kůň');
+  expect(all).toMatch(/שלום|םולש/);
+  expect(all).toContain('💡');
+  expect(all.match(/\bword\b/g)!.length).toBe(4000);
+  expect(all.match(/x/g)!.length).toBeGreaterThanOrEqual(3000);
+  expect(all).toMatch(/To pay, GBP/);
+});
+
+it('says the same on screen as on paper', () => {
+  const view = invoiceView(
+    { ...frozen, taxes: [{ ...frozen.taxes[0]!, note: 'Reverse charge.' }], note: 'Thank you\n\nImogen' },
+    'Draft',
+  );
+  expect(view.facts[0]).toEqual(['Invoice', 'Draft']);
+  expect(view.notes).toEqual(['Thank you', 'Imogen', 'Reverse charge.']);
+  expect(view.totals.at(-1)).toEqual({ label: 'To pay, GBP', amount: '£214.20', strong: true });
+  expect(invoiceView({ ...frozen, lengthStyle: 'decimal' }).lines[0]!.quantity).toBe('1.10 h');
+});
+
+it('bears the logo it was issued with, and what was agreed', async () => {
+  // One grey pixel.
+  const data = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNoAAAAggCBd81ytgAAAABJRU5ErkJggg==';
+  const logo = { id: 'logo', mediaType: 'image/png' as const, data };
+  const written = async (with_: typeof logo | undefined) =>
+    Buffer.from(await invoicePdf(frozen, with_)).toString('latin1');
+  expect(await written(logo)).toContain('/Subtype /Image');
+  expect(await written(undefined)).not.toContain('/Subtype /Image');
+  const agreed = { ...frozen, purchaseOrder: 'PO-77', sentences: ['Labour at cost plus 70 %.'] };
+  const all = (await pagesOf(agreed)).join('\n');
+  expect(all).toMatch(/Your order\s+PO-77/);
+  expect(all).toContain('Labour at cost plus 70 %.');
+});

@@ -1,0 +1,2 @@
+export { fontFiles, registerFonts } from './fonts';
+export { InvoicePdf } from './invoice-pdf';

@@ -1,0 +1,4 @@
+export * from './columns';
+export * from './read';
+export * from './write';
+export { readTable, TableError, type Table, type TableFault } from '../hours/table';

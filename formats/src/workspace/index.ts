@@ -1,0 +1,4 @@
+export * from './manifest';
+export { zipParts } from './parts';
+export * from './read';
+export * from './write';

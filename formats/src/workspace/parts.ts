@@ -1,0 +1,41 @@
+import { Zip, ZipDeflate } from 'fflate';
+
+// A fixed moment, local as zip has it, so that identical content gives identical bytes whenever and wherever it is written.
+const EPOCH = new Date(1980, 0, 1);
+const LEVEL = 6;
+
+/** A zip that is written as a stream, the same bytes for the same content. */
+export class SteadyZip {
+  readonly #zip: Zip;
+  #failure: Error | null = null;
+
+  constructor(sink: (bytes: Uint8Array) => void) {
+    this.#zip = new Zip((error, bytes) => {
+      if (error) this.#failure = error;
+      else sink(bytes);
+    });
+  }
+
+  /** Begins a file; the returned function takes its pieces, the last of them marked. */
+  file(name: string): (bytes: Uint8Array, last: boolean) => void {
+    const entry = new ZipDeflate(name, { level: LEVEL });
+    entry.mtime = EPOCH;
+    this.#zip.add(entry);
+    return (bytes, last) => {
+      entry.push(bytes, last);
+      if (this.#failure) throw this.#failure;
+    };
+  }
+
+  end(): void {
+    this.#zip.end();
+    if (this.#failure) throw this.#failure;
+  }
+}
+
+/** Zips named texts. */
+export function zipParts(parts: ReadonlyMap<string, string>, sink: (bytes: Uint8Array) => void): void {
+  const zip = new SteadyZip(sink);
+  for (const [name, text] of parts) zip.file(name)(new TextEncoder().encode(text), true);
+  zip.end();
+}

@@ -1,0 +1,272 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
+import { checkWorkspace, MemoryStore } from '@half-penny/core/commands';
+import {
+  isTableName,
+  messageOf,
+  migrateRow,
+  newerVersion,
+  SCHEMA_VERSION,
+  journalSchema,
+  schemas,
+  tableNames,
+  type JournalRow,
+  type Rows,
+  type TableName,
+} from '@half-penny/core/model';
+import {
+  JOURNAL,
+  MANIFEST,
+  manifestSchema,
+  tableFile,
+  WHOLE_FILE,
+  WorkspaceFileError,
+  type FileFault,
+  type Manifest,
+} from './manifest';
+
+// Whoever reads large files does so in a worker of their own already.
+configure({ useWebWorkers: false });
+
+/** A workspace file taken in whole and found sound. */
+export interface WorkspaceContent {
+  manifest: Manifest;
+  rows: { [T in TableName]: Rows[T][] };
+  journal: JournalRow[];
+  store: MemoryStore;
+}
+
+export interface ReadOptions {
+  /** Called with the share read so far, 0 to 1. */
+  onProgress?: (share: number) => void;
+  signal?: AbortSignal;
+}
+
+const MOST_FAULTS = 200;
+
+/**
+ * Reads and checks a whole workspace file: that it is one, complete, of a version we know; every record against its schema; every
+ * reference and invariant; the chains of the journal.
+ *
+ * @throws WorkspaceFileError with file, line and path of each fault
+ */
+export async function readWorkspace(file: Blob, options: ReadOptions = {}): Promise<WorkspaceContent> {
+  const entries = await openZip(file);
+  const manifest = await readManifest(entries);
+  const faults = new Faults();
+  const total = Object.values(manifest.tables).reduce((sum, table) => sum + table.count, 0) || 1;
+  let done = 0;
+  const progress = (rows: number) => options.onProgress?.(Math.min(1, (done += rows) / total));
+
+  const content = { rows: {}, journal: [] as JournalRow[] } as unknown as WorkspaceContent;
+  const lines = new Map<string, number>();
+  for (const name of [...tableNames, JOURNAL]) {
+    const rows = await readTable(entries, manifest, name, faults, lines, progress, options.signal);
+    if (name === JOURNAL) content.journal = rows as unknown as JournalRow[];
+    else content.rows[name as TableName] = rows as never;
+  }
+  for (const name of Object.keys(manifest.tables)) {
+    if (!isTableName(name) && name !== JOURNAL) faults.add(MANIFEST, null, `tables/${name}`, 'There is no such table.');
+  }
+  faults.throwIfAny();
+  const store = new MemoryStore().load(content.rows, content.journal);
+  for (const fault of await checkWorkspace(store)) {
+    const key = fault.table === JOURNAL ? `${JOURNAL} ${fault.id} ${fault.path}` : `${fault.table} ${fault.id}`;
+    faults.add(
+      tableFile(fault.table),
+      lines.get(key) ?? null,
+      fault.table === JOURNAL ? '' : fault.path,
+      fault.message,
+    );
+  }
+  faults.throwIfAny();
+  return { ...content, manifest, store };
+}
+
+/** The parts of a workspace file as texts, unchecked, for whoever wants to look inside. */
+export async function unzip(file: Blob): Promise<Map<string, string>> {
+  const entries = await openZip(file);
+  await readManifest(entries);
+  const parts = new Map<string, string>();
+  for (const [name, entry] of entries) {
+    // A name that leads out of the folder it is unpacked into is no part of a workspace.
+    if (!/^(manifest\.json|tables\/\w+\.jsonl)$/.test(name))
+      throw whole(name, 'This file does not belong in a workspace file.');
+    try {
+      parts.set(name, await textOf(entry));
+    } catch {
+      throw whole(name, BROKEN);
+    }
+  }
+  return parts;
+}
+
+const NOT_OURS = 'This is not a workspace file of Half Penny.';
+const BROKEN = 'This file is broken or cut off: it could not be read to its end. Copy or export it again.';
+
+async function openZip(file: Blob): Promise<Map<string, FileEntry>> {
+  const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
+  if (head[0] !== 0x50 || head[1] !== 0x4b || head[2] !== 3 || head[3] !== 4) throw whole('', NOT_OURS);
+  try {
+    const entries = await new ZipReader(new BlobReader(file)).getEntries();
+    return new Map(entries.filter((entry) => !entry.directory).map((entry) => [entry.filename, entry as FileEntry]));
+  } catch {
+    throw whole('', BROKEN);
+  }
+}
+
+async function readManifest(entries: Map<string, FileEntry>): Promise<Manifest> {
+  const entry = entries.get(MANIFEST);
+  if (!entry) throw whole(MANIFEST, NOT_OURS);
+  let raw: unknown;
+  try {
+    raw = JSON.parse(await textOf(entry));
+  } catch (thrown) {
+    throw whole(MANIFEST, thrown instanceof SyntaxError ? 'The manifest cannot be read as JSON.' : BROKEN);
+  }
+  const { format, version } = (raw ?? {}) as { format?: unknown; version?: unknown };
+  if (format !== 'half-penny workspace') throw whole(MANIFEST, NOT_OURS, 'format');
+  if (typeof version === 'number' && version > SCHEMA_VERSION) {
+    throw whole(MANIFEST, newerVersion(version, SCHEMA_VERSION), 'version');
+  }
+  const parsed = manifestSchema.safeParse(raw);
+  if (!parsed.success) {
+    const issue = parsed.error.issues[0]!;
+    throw whole(MANIFEST, issue.message, issue.path.join('/'));
+  }
+  return parsed.data;
+}
+
+async function readTable(
+  entries: Map<string, FileEntry>,
+  manifest: Manifest,
+  name: string,
+  faults: Faults,
+  lines: Map<string, number>,
+  progress: (rows: number) => void,
+  signal: AbortSignal | undefined,
+): Promise<object[]> {
+  const file = tableFile(name);
+  const entry = entries.get(file);
+  const stated = manifest.tables[name];
+  if (!entry && !stated) return [];
+  if (!entry || !stated) {
+    faults.add(file, null, '', entry ? 'The manifest does not mention this file.' : 'This file is missing.');
+    return [];
+  }
+  const schema = name === JOURNAL ? journalSchema : schemas[name as TableName];
+  const rows: object[] = [];
+  let number = 0;
+  const take = (line: string) => {
+    number++;
+    const row = readRow(line, name as TableName, manifest.version, schema, file, number, faults);
+    if (!row) return;
+    const key =
+      name === JOURNAL ? `${JOURNAL} ${(row as JournalRow).device} ${(row as JournalRow).seq}` : `${name} ${row.id}`;
+    const earlier = lines.get(key);
+    if (earlier !== undefined) faults.add(file, number, 'id', `The same record stands on line ${earlier} already.`);
+    lines.set(key, number);
+    rows.push(row);
+  };
+  const hash = sha256.create();
+  try {
+    await eachLine(entry, hash, take, progress, signal);
+  } catch (thrown) {
+    signal?.throwIfAborted();
+    faults.add(file, number + 1, '', `${BROKEN} (${messageOf(thrown)})`);
+    return rows;
+  }
+  if (number !== stated.count) {
+    faults.add(file, null, '', `The manifest says ${stated.count} records; there are ${number}.`);
+  } else if (bytesToHex(hash.digest()) !== stated.sha256) {
+    faults.add(
+      file,
+      null,
+      '',
+      'The content does not match the hash in the manifest: it was altered after it was written.',
+    );
+  }
+  return rows;
+}
+
+function readRow(
+  line: string,
+  table: TableName,
+  version: number,
+  schema: (typeof schemas)[TableName],
+  file: string,
+  number: number,
+  faults: Faults,
+): { id?: string } | null {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(line);
+  } catch (thrown) {
+    faults.add(file, number, '', `This line cannot be read as JSON: ${messageOf(thrown)}`);
+    return null;
+  }
+  if (raw === null || typeof raw !== 'object' || Array.isArray(raw)) {
+    faults.add(file, number, '', 'A record is a JSON object.');
+    return null;
+  }
+  const parsed = schema.safeParse(migrateRow(table, raw as Record<string, unknown>, version));
+  if (parsed.success) return parsed.data as { id?: string };
+  for (const issue of parsed.error.issues) faults.add(file, number, issue.path.map(String).join('/'), issue.message);
+  return null;
+}
+
+type Hash = ReturnType<typeof sha256.create>;
+
+/** Calls `take` with each line of a file in the zip, a piece at a time. */
+async function eachLine(
+  entry: FileEntry,
+  hash: Hash,
+  take: (line: string) => void,
+  progress: (rows: number) => void,
+  signal: AbortSignal | undefined,
+): Promise<void> {
+  const decoder = new TextDecoder('utf-8', { fatal: true });
+  let rest = '';
+  const writable = new WritableStream<Uint8Array>({
+    write(bytes) {
+      hash.update(bytes);
+      const lines = (rest + decoder.decode(bytes, { stream: true })).split('\n');
+      rest = lines.pop()!;
+      for (const line of lines) take(line);
+      progress(lines.length);
+    },
+    close() {
+      rest += decoder.decode();
+      if (rest !== '') take(rest);
+    },
+  });
+  await entry.getData(writable, { checkSignature: true, ...(signal ? { signal } : {}) });
+}
+
+async function textOf(entry: FileEntry): Promise<string> {
+  const decoder = new TextDecoder();
+  let text = '';
+  const writable = new WritableStream<Uint8Array>({
+    write: (bytes) => void (text += decoder.decode(bytes, { stream: true })),
+  });
+  await entry.getData(writable, { checkSignature: true });
+  return text;
+}
+
+const whole = (file: string, message: string, path = ''): WorkspaceFileError =>
+  new WorkspaceFileError([{ file: file || WHOLE_FILE, line: null, path, message }]);
+
+class Faults {
+  readonly #kept: FileFault[] = [];
+  #count = 0;
+
+  add(file: string, line: number | null, path: string, message: string): void {
+    this.#count++;
+    if (this.#kept.length < MOST_FAULTS) this.#kept.push({ file, line, path, message });
+  }
+
+  throwIfAny(): void {
+    if (this.#count > 0) throw new WorkspaceFileError(this.#kept, this.#count);
+  }
+}
