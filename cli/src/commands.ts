@@ -1,0 +1,121 @@
+import { readBook, explainFrozen, owedOn, Pricer, standingOf, toBill } from '@half-penny/core/billing';
+import { type MemoryStore } from '@half-penny/core/commands';
+import { dayOf, showLength } from '@half-penny/core/time';
+import { showAmount } from '@half-penny/core/money';
+import { makeDemo } from '@half-penny/demo';
+import { invoiceView } from '@half-penny/documents';
+import { openWorkspace, saveWorkspace, writeSafely } from './files';
+import { parse, UsageError } from './usage';
+
+type Print = (line: string) => void;
+
+/** Nothing of that name: said on standard error, exit 1. */
+export class NotFound extends Error {}
+
+export async function check(args: readonly string[], print: Print): Promise<void> {
+  const { positional } = parse(args, { positional: 1 });
+  const { manifest } = await openWorkspace(positional[0]!);
+  const counts = Object.entries(manifest.tables).map(([table, { count }]) => `${count} ${table}`);
+  print(`Sound: ${counts.join(', ')}. Records, invariants and hash chains hold.`);
+}
+
+export async function showToBill(args: readonly string[], print: Print): Promise<void> {
+  const { positional, options, flags } = parse(args, { positional: 1, options: ['client'], flags: ['json'] });
+  const { store } = await openWorkspace(positional[0]!);
+  const pricer = new Pricer(await readBook(store));
+  const name = options.get('client');
+  if (name !== undefined && !pricer.book.clients.some((client) => client.name === name)) {
+    const known = pricer.book.clients.map((client) => client.name).sort();
+    throw new NotFound(`There is no client called “${name}”. There are: ${known.join(', ')}.`);
+  }
+  const open = toBill(pricer, store.rows('entries'), store.rows('allocations')).filter(
+    (each) => !name || each.client.name === name,
+  );
+  if (flags.has('json')) {
+    const rows = open.map(({ client, items, seconds, billed, amount, currency, unpriced, oldest }) => ({
+      client: client.name,
+      entries: items.length,
+      oldest,
+      seconds,
+      billedSeconds: billed,
+      amount,
+      currency,
+      unpriced,
+      items: items.map((item) => ({
+        id: item.entry.id,
+        day: item.entry.day,
+        project: pricer.project.get(item.entry.projectId!)!.name,
+        member: pricer.member.get(item.entry.memberId)!.name,
+        note: item.entry.note,
+        seconds: item.seconds,
+        billedSeconds: item.billed,
+        price: item.price?.price ?? null,
+        unit: item.price?.unit ?? null,
+        amount: item.amount,
+      })),
+    }));
+    return print(JSON.stringify(rows, null, 2));
+  }
+  if (open.length === 0) return print('Nothing is to bill.');
+  for (const each of open) {
+    const missing = each.unpriced ? `, ${each.unpriced} without a rate` : '';
+    print(
+      `${each.client.name}: ${each.items.length} entries, ${showLength(each.seconds)} recorded, ${showLength(each.billed)} rounded, ${showAmount(each.amount, each.currency)}${missing}`,
+    );
+  }
+}
+
+export async function showInvoice(args: readonly string[], print: Print): Promise<void> {
+  const { positional, options, flags } = parse(args, { positional: 1, options: ['number', 'pdf'], flags: ['json'] });
+  const number = options.get('number');
+  if (number === undefined) throw new UsageError('Say which invoice with --number.');
+  if (flags.has('json') && options.has('pdf')) throw new UsageError('Choose one of --json and --pdf.');
+  const { store } = await openWorkspace(positional[0]!);
+  const invoice = store.rows('invoices').find((each) => each.frozen?.number === number);
+  if (!invoice?.frozen) throw new NotFound(`There is no invoice ${number}.`);
+  const { frozen } = invoice;
+  const pdf = options.get('pdf');
+  if (pdf !== undefined) {
+    const { invoicePdf } = await import('@half-penny/documents/node');
+    const { logoId } = frozen.studio;
+    const bytes = await invoicePdf(frozen, logoId === null ? undefined : await store.get('pictures', logoId));
+    await writeSafely(pdf, async (sink) => sink(bytes));
+    return print(`${number} written to ${pdf}`);
+  }
+  const payments = await store.by('payments', 'invoiceId', [invoice.id]);
+  const standing = standingOf(invoice, payments, today(store));
+  const owed = owedOn(invoice, payments);
+  if (flags.has('json')) {
+    const paid = payments.map(({ day, amount, currency, note }) => ({ day, amount, currency, note }));
+    return print(JSON.stringify({ ...frozen, standing, owed, payments: paid, voided: invoice.voided }, null, 2));
+  }
+  const view = invoiceView(frozen);
+  print(`${view.number} · ${frozen.client.name} · ${standing}`);
+  for (const line of view.lines) print(`  ${line.text}: ${line.quantity} at ${line.price} = ${line.amount}`);
+  for (const total of view.totals) print(`  ${total.label}: ${total.amount}`);
+  const { result } = explainFrozen(frozen);
+  if (result.figure.kind === 'amount' && result.figure.minor !== frozen.total)
+    throw new Error('The total does not follow from its lines.');
+  print(`  Owed: ${showAmount(owed, frozen.currency)}`);
+}
+
+/** The studio's day. */
+const today = (store: MemoryStore): string => dayOf(Date.now(), store.rows('workspace')[0]!.zone);
+
+export async function writeDemo(args: readonly string[], print: Print): Promise<void> {
+  const { positional, options, flags } = parse(args, { positional: 1, options: ['seed', 'now'], flags: ['large'] });
+  const seed = options.get('seed');
+  if (seed !== undefined && !/^\d{1,9}$/.test(seed))
+    throw new UsageError('--seed is a whole number of up to nine digits.');
+  const now = options.has('now') ? Date.parse(options.get('now')!) : Date.now();
+  if (Number.isNaN(now)) throw new UsageError('--now is a moment such as 2026-11-12T15:00:00Z.');
+  const store = await makeDemo({
+    now,
+    ...(seed === undefined ? {} : { seed: Number(seed) }),
+    large: flags.has('large'),
+  });
+  await saveWorkspace(positional[0]!, store);
+  print(
+    `${store.rows('entries').length} entries, ${store.rows('invoices').length} invoices written to ${positional[0]}`,
+  );
+}

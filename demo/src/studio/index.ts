@@ -1,0 +1,4 @@
+export * from './basics';
+export * from './clients';
+export * from './days';
+export * from './rates';

@@ -1,0 +1,69 @@
+import helmet from '@fastify/helmet';
+import files from '@fastify/static';
+import Fastify, { type FastifyInstance } from 'fastify';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+
+export interface ServerOptions {
+  /** Folder of the built application. */
+  root: string;
+  port: number;
+}
+
+export const HOST = '127.0.0.1';
+
+/** The server: the built application, with headers that let it run nothing but itself. It keeps no user data. */
+export async function makeServer({ root, port }: ServerOptions): Promise<FastifyInstance> {
+  if (!existsSync(join(root, 'index.html')))
+    throw new Error('The application has not been built yet. Run npm start, which builds it.');
+  const server = Fastify({ bodyLimit: 1 << 20, logger: false });
+
+  // Browser data is bound to its address, so there is only one.
+  server.addHook('onRequest', async (request, reply) => {
+    const host = request.headers.host ?? '';
+    if (host === `${HOST}:${port}`) return;
+    if (/^localhost(:\d+)?$/.test(host)) return reply.redirect(`http://${HOST}:${port}${request.url}`, 308);
+    return reply.code(421).send({ message: `This server answers at http://${HOST}:${port} only.` });
+  });
+
+  await server.register(helmet, {
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+        // Primitives place popovers with inline styles.
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        fontSrc: ["'self'", 'data:'],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        connectSrc: ["'self'", 'data:', 'blob:'],
+        workerSrc: ["'self'"],
+        manifestSrc: ["'self'"],
+        frameSrc: ["'self'", 'blob:'],
+        baseUri: ["'none'"],
+        formAction: ["'none'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    // Everything is on the loopback address, without TLS.
+    strictTransportSecurity: false,
+    crossOriginEmbedderPolicy: false,
+    referrerPolicy: { policy: 'no-referrer' },
+  });
+
+  await server.register(files, {
+    root,
+    cacheControl: false,
+    setHeaders(reply, path) {
+      // Names of built assets change with their content; everything else is asked for again.
+      const lasting = /\/assets\//.test(path);
+      reply.header('cache-control', lasting ? 'public, max-age=31536000, immutable' : 'no-cache');
+    },
+  });
+  server.setNotFoundHandler((request, reply) => {
+    const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html');
+    if (!wantsPage) return reply.code(404).send({ message: `There is nothing at ${request.url}.` });
+    return reply.header('cache-control', 'no-cache').sendFile('index.html');
+  });
+  return server;
+}

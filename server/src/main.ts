@@ -1,0 +1,32 @@
+import { fileURLToPath } from 'node:url';
+import { HOST, makeServer } from './app';
+
+const DEFAULT_PORT = 4350;
+
+const asked = process.env.PORT ?? String(DEFAULT_PORT);
+const port = Number(asked);
+if (!/^\d+$/.test(asked) || port < 1 || port > 65_535) {
+  console.error(`PORT is “${asked}”; it must be a number from 1 to 65535.`);
+  process.exit(1);
+}
+try {
+  const root = fileURLToPath(new URL('../../web/dist', import.meta.url));
+  const server = await makeServer({ root, port });
+  await server.listen({ host: HOST, port });
+  console.log(`Half Penny is at http://${HOST}:${port}`);
+  if (port !== DEFAULT_PORT) {
+    console.log(
+      `This is another address than the usual one, so the browser keeps another store for it: data entered at port ${DEFAULT_PORT} is not here.`,
+    );
+  }
+  for (const signal of ['SIGINT', 'SIGTERM'] as const)
+    process.once(signal, () => void server.close().then(() => process.exit(0)));
+} catch (thrown) {
+  const busy = (thrown as { code?: string }).code === 'EADDRINUSE';
+  console.error(
+    busy
+      ? `Port ${port} is in use. Half Penny may be running already: open http://${HOST}:${port}. Otherwise choose another port: PORT=4360 npm start`
+      : (thrown as Error).message,
+  );
+  process.exit(1);
+}
