@@ -1,0 +1,198 @@
+import { jobName } from '@half-penny/core/billing';
+import { showAmount } from '@half-penny/core/money';
+import { showLength } from '@half-penny/core/time';
+import { Command } from 'cmdk';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { Dialog as Radix } from 'radix-ui';
+import { useMemo, useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
+import { useInvoices, usePricer, useTimer } from '../data/queries';
+import { useChanges, useSession } from '../data/session';
+import { showShortDay } from '../parts/days';
+import { itemLook } from '../parts/jobs';
+import { finderOpened, themeChosen, themes, tillOpened } from '../state/shell';
+import { useAppDispatch } from '../state/store';
+import { places } from './sections';
+
+const MOST = 8;
+
+interface Found {
+  id: string;
+  text: ReactNode;
+  words: string;
+  act: () => void;
+}
+
+/** Ctrl K: finds clients, projects, entries and invoices by name, and runs commands. */
+export default function Finder() {
+  const dispatch = useAppDispatch();
+  const [typed, setTyped] = useState('');
+  const close = () => dispatch(finderOpened(false));
+  const groups = useFound(typed, close);
+  return (
+    <Radix.Root open onOpenChange={(open) => !open && close()}>
+      <Radix.Portal>
+        <Radix.Overlay className="fixed inset-0 z-40 bg-till/50" />
+        <Radix.Content
+          aria-describedby={undefined}
+          className="fixed top-[10vh] left-1/2 z-50 w-[min(600px,calc(100vw-24px))] -translate-x-1/2 rounded-lg border border-strong bg-sheet shadow-xl"
+        >
+          <Radix.Title className="sr-only">Find or do</Radix.Title>
+          <Command shouldFilter={false} label="Find or do">
+            <Command.Input
+              autoFocus
+              value={typed}
+              onValueChange={setTyped}
+              placeholder="A client, project, note, invoice number, or something to do…"
+              className="w-full border-b border-ink bg-transparent px-4 py-3 text-lg outline-none"
+            />
+            <Command.List className="max-h-[56vh] overflow-auto p-2">
+              {groups.every(([, found]) => found.length === 0) && (
+                <p className="px-2 py-4 text-soft">Nothing is called that.</p>
+              )}
+              {groups
+                .filter(([, found]) => found.length > 0)
+                .map(([heading, found]) => (
+                  <Command.Group
+                    key={heading}
+                    heading={heading}
+                    className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-xs [&_[cmdk-group-heading]]:text-soft"
+                  >
+                    {found.map(({ id, text, act }) => (
+                      <Command.Item key={id} value={id} onSelect={act} className={`${itemLook} written`}>
+                        {text}
+                      </Command.Item>
+                    ))}
+                  </Command.Group>
+                ))}
+            </Command.List>
+          </Command>
+        </Radix.Content>
+      </Radix.Portal>
+    </Radix.Root>
+  );
+}
+
+function useFound(typed: string, close: () => void): [string, Found[]][] {
+  const { database } = useSession();
+  const pricer = usePricer();
+  const invoices = useInvoices();
+  const timer = useTimer();
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const { attempt, undo, redo } = useChanges();
+  const words = useMemo(() => typed.toLowerCase().split(/\s+/).filter(Boolean), [typed]);
+  const entries = useLiveQuery(
+    async () =>
+      words.length === 0
+        ? []
+        : database
+            .rows('entries')
+            .orderBy('day')
+            .reverse()
+            .filter((entry) => words.every((word) => entry.note.toLowerCase().includes(word)))
+            .limit(MOST)
+            .toArray(),
+    [database, words],
+  );
+  if (!pricer) return [];
+  const then = (act: () => void) => () => {
+    close();
+    act();
+  };
+  const go = (path: string) => then(() => void navigate(path));
+  const commands: Found[] = [
+    ...places.map(({ path, name, key }) => ({
+      id: path,
+      text: `Go to ${name} (${key.replace('+', ' ')})`,
+      words: `go to ${name}`,
+      act: go(path),
+    })),
+    { id: 'add-time', text: 'Add time by hand (A on Today)', words: 'add time by hand entry', act: go('/today?add=1') },
+    {
+      id: 'start',
+      text: 'Start or switch the timer ( . )',
+      words: 'start switch timer',
+      act: then(() => dispatch(tillOpened(true))),
+    },
+    ...(timer
+      ? [
+          {
+            id: 'stop',
+            text: 'Stop the timer',
+            words: 'stop pause timer',
+            act: then(() => void attempt('timer.stop', { id: timer.id })),
+          },
+        ]
+      : []),
+    { id: 'undo', text: 'Undo (Ctrl Z)', words: 'undo', act: then(() => void undo()) },
+    { id: 'redo', text: 'Redo (Ctrl Shift Z)', words: 'redo again', act: then(() => void redo()) },
+    {
+      id: 'hours-in',
+      text: 'Bring hours or a calendar in',
+      words: 'bring hours import calendar csv xlsx ics',
+      act: go('/hours/in'),
+    },
+    { id: 'hours-out', text: 'Take hours out', words: 'take hours out export csv xlsx ics', act: go('/hours/out') },
+    {
+      id: 'work-in',
+      text: 'Bring clients and work in',
+      words: 'bring clients projects tasks services in import list csv xlsx',
+      act: go('/clients/in'),
+    },
+    { id: 'month', text: 'The month, day by day', words: 'month calendar', act: go('/today?view=month') },
+    { id: 'client', text: 'Add a client', words: 'add client', act: go('/clients?add=1') },
+    {
+      id: 'export',
+      text: 'Export everything as a file',
+      words: 'export save backup file data',
+      act: go('/setup/data'),
+    },
+    ...themes.map((theme) => ({
+      id: theme,
+      text: `Theme: ${theme}`,
+      words: `theme ${theme}`,
+      act: then(() => dispatch(themeChosen(theme))),
+    })),
+  ];
+  const clients = pricer.book.clients.map((client) => ({
+    id: client.id,
+    text: client.name,
+    words: client.name,
+    act: go(`/clients/${client.id}`),
+  }));
+  const projects = pricer.book.projects.map((project) => ({
+    id: project.id,
+    text: jobName(pricer, project.id),
+    words: `${pricer.tree.pathOf(project.id)} ${project.jobNumber} ${pricer.clientOf(project.id)?.name ?? ''}`,
+    act: go(`/clients/project/${project.id}`),
+  }));
+  const bills = (invoices ?? []).map(({ invoice }) => {
+    const client = pricer.client.get(invoice.clientId)?.name ?? '';
+    const number = invoice.frozen?.number ?? 'Draft';
+    return {
+      id: invoice.id,
+      text: `${number} · ${client}${invoice.frozen ? ` · ${showAmount(invoice.frozen.total, invoice.currency)}` : ''}`,
+      words: `${number} ${client}`,
+      act: go(`/billing/invoice/${invoice.id}`),
+    };
+  });
+  const recorded = (entries ?? []).map((entry) => ({
+    id: entry.id,
+    text: `${entry.note.slice(0, 120)} · ${showShortDay(entry.day)} · ${showLength(entry.seconds)}`,
+    words: entry.note,
+    act: go(`/today?day=${entry.day}&member=${entry.memberId}&entry=${entry.id}`),
+  }));
+  const fitting = (found: Found[]) =>
+    found.filter((each) => words.every((word) => each.words.toLowerCase().includes(word))).slice(0, MOST);
+  const named: [string, Found[]][] =
+    words.length > 0
+      ? [
+          ['Clients', fitting(clients)],
+          ['Projects', fitting(projects)],
+          ['Invoices', fitting(bills)],
+          ['Entries', recorded],
+        ]
+      : [];
+  return [...named, ['Do', fitting(commands)]];
+}

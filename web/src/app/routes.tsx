@@ -1,0 +1,53 @@
+import { lazy } from 'react';
+import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { Page } from '../parts/page';
+import Today from '../screens/today/today';
+import { Shell } from './shell';
+
+const Billing = lazy(() => import('../screens/billing/billing'));
+const BillClient = lazy(() => import('../screens/billing/bill-client'));
+const InvoicePage = lazy(() => import('../screens/billing/invoice-page'));
+const Clients = lazy(() => import('../screens/clients/clients'));
+const ClientPage = lazy(() => import('../screens/clients/client-page'));
+const WorkIn = lazy(() => import('../screens/clients/work-in'));
+const ProjectPage = lazy(() => import('../screens/clients/project-page'));
+const Week = lazy(() => import('../screens/week/week'));
+const HoursIn = lazy(() => import('../screens/hours/hours-in'));
+const HoursOut = lazy(() => import('../screens/hours/hours-out'));
+const Setup = lazy(() => import('../screens/setup/setup'));
+
+/** Today comes with the first load; every other screen when it is asked for. */
+export function Screens() {
+  return (
+    <BrowserRouter>
+      <Routes>
+        <Route element={<Shell />}>
+          <Route path="/" element={<Navigate to="/today" replace />} />
+          <Route path="/today" element={<Today />} />
+          <Route path="/week" element={<Week />} />
+          <Route path="/hours/in" element={<HoursIn />} />
+          <Route path="/hours/out" element={<HoursOut />} />
+          <Route path="/billing" element={<Billing />} />
+          <Route path="/billing/client/:clientId" element={<BillClient />} />
+          <Route path="/billing/invoice/:invoiceId" element={<InvoicePage />} />
+          <Route path="/clients" element={<Clients />} />
+          <Route path="/clients/in" element={<WorkIn />} />
+          <Route path="/clients/project/:projectId" element={<ProjectPage />} />
+          <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
+          <Route path="/setup/:part?" element={<Setup />} />
+          <Route path="*" element={<Nowhere />} />
+        </Route>
+      </Routes>
+    </BrowserRouter>
+  );
+}
+
+function Nowhere() {
+  return (
+    <Page title="Nothing is here">
+      <p className="text-soft">
+        This address leads nowhere. Nothing has happened to your data; choose a screen in the index.
+      </p>
+    </Page>
+  );
+}

@@ -1,0 +1,26 @@
+interface Place {
+  path: string;
+  name: string;
+  key: string;
+}
+
+/** The index down the left side: groups by the course of the job. Only what exists is here. */
+export const sections: readonly { group: string; items: readonly Place[] }[] = [
+  {
+    group: 'Record',
+    items: [
+      { path: '/today', name: 'Today', key: 'Alt+1' },
+      { path: '/week', name: 'Week', key: 'Alt+2' },
+    ],
+  },
+  { group: 'Charge', items: [{ path: '/billing', name: 'Billing', key: 'Alt+3' }] },
+  {
+    group: 'Arrange',
+    items: [
+      { path: '/clients', name: 'Clients', key: 'Alt+4' },
+      { path: '/setup', name: 'Setup', key: 'Alt+5' },
+    ],
+  },
+];
+
+export const places: readonly Place[] = sections.flatMap((section) => section.items);

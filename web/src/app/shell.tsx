@@ -1,0 +1,165 @@
+import { runningSeconds } from '@half-penny/core/entries';
+import { showLength } from '@half-penny/core/time';
+import { lazy, Suspense, useEffect } from 'react';
+import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { tinykeys } from 'tinykeys';
+import { useMember, usePricer, useTimer } from '../data/queries';
+import { useChanges, useSession } from '../data/session';
+import { Loading } from '../parts/page';
+import { JobOrder } from '../parts/job-order';
+import { Till } from '../parts/till/till';
+import { finderOpened, tillOpened } from '../state/shell';
+import { useAppDispatch, useAppSelector } from '../state/store';
+import { Fallen } from './fallen';
+import { usePresence } from './presence';
+import { places, sections } from './sections';
+
+// What is not needed to show a screen comes when it is first wanted.
+const Finder = lazy(() => import('./finder'));
+const Notices = lazy(() => import('../parts/notices'));
+
+/** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
+export function Shell() {
+  useKeys();
+  useTitle();
+  usePresence();
+  const jobOrder = useMember(usePricer())?.jobOrder ?? 'project first';
+  const { pathname } = useLocation();
+  const noticed = useAppSelector((state) => state.notices.length > 0);
+  const finderOpen = useAppSelector((state) => state.shell.finderOpen);
+  return (
+    <JobOrder value={jobOrder}>
+      <div className="flex h-full flex-col max-lg:h-auto max-lg:min-h-full print:block print:h-auto">
+        <a href="#sheet" className="absolute print:hidden -top-10 left-2 z-50 bg-sheet px-3 py-1 focus:top-2">
+          Skip to the sheet
+        </a>
+        <div className="flex min-h-0 flex-1 flex-col lg:flex-row print:block">
+          <Index />
+          <div id="sheet" className="flex min-h-0 min-w-0 flex-1 flex-col lg:flex-row lg:pt-3 print:block print:pt-0">
+            <Fallen at={pathname}>
+              <Suspense
+                fallback={
+                  <div className="flex-1 bg-sheet px-5">
+                    <Loading />
+                  </div>
+                }
+              >
+                <Outlet />
+              </Suspense>
+            </Fallen>
+          </div>
+        </div>
+        <div className="sticky bottom-0 z-30 print:hidden">
+          <Till />
+        </div>
+        {noticed && (
+          <Suspense>
+            <Notices />
+          </Suspense>
+        )}
+        {finderOpen && (
+          <Suspense>
+            <Finder />
+          </Suspense>
+        )}
+      </div>
+    </JobOrder>
+  );
+}
+
+function Index() {
+  const { entry } = useSession();
+  const member = useMember(usePricer());
+  const dispatch = useAppDispatch();
+  return (
+    <nav
+      aria-label="Screens"
+      className="no-print flex shrink-0 items-center gap-1 overflow-x-auto bg-paper px-3 pt-2 lg:w-[124px] lg:flex-col lg:items-stretch lg:overflow-visible lg:px-0 lg:pt-3 lg:pb-3"
+    >
+      <Link to="/today" className="flex shrink-0 items-center gap-2 px-2 py-1 font-bold lg:mb-6 lg:px-3 lg:text-[15px]">
+        <img src="/coin.svg" alt="" width={22} height={22} />
+        <span className="whitespace-nowrap max-lg:sr-only">Half Penny</span>
+      </Link>
+      {sections.map(({ group, items }) => (
+        <div key={group} role="group" aria-label={group} className="flex lg:mb-5 lg:block">
+          <div aria-hidden className="px-5 pb-1 text-xs text-soft max-lg:hidden">
+            {group}
+          </div>
+          {items.map(({ path, name, key }) => (
+            <NavLink
+              key={path}
+              to={path}
+              aria-keyshortcuts={key}
+              title={key.replace('+', ' ')}
+              className={({ isActive }) =>
+                `block border-transparent px-3 py-1.5 max-lg:rounded-t-md lg:mr-0 lg:border-l-[3px] lg:py-2 lg:pl-[17px] ${isActive ? 'bg-sheet font-bold lg:ml-3 lg:border-time lg:pl-[7px]' : 'hover:text-time'}`
+              }
+            >
+              {name}
+            </NavLink>
+          ))}
+        </div>
+      ))}
+      <button
+        type="button"
+        onClick={() => dispatch(finderOpened(true))}
+        aria-keyshortcuts="Control+K"
+        className="shrink-0 rounded-sm px-2 py-1 text-left whitespace-nowrap text-soft hover:text-ink lg:mx-3"
+      >
+        Find <kbd className="rounded-sm border border-strong px-1 font-mono text-xs max-lg:hidden">Ctrl K</kbd>
+      </button>
+      <Link
+        to="/setup/people"
+        className="shrink-0 px-2 text-sm text-soft hover:text-ink max-lg:ml-auto lg:mt-auto lg:px-5"
+        aria-label={`Working as ${member?.name ?? 'nobody'} at ${entry.name.slice(0, 60)}. Change`}
+      >
+        <span className="block truncate">{member?.name ?? 'Nobody yet'}</span>
+        <span className="block truncate max-lg:hidden">{entry.name}</span>
+      </Link>
+    </nav>
+  );
+}
+
+/** Whether keys belong to what is being typed. */
+const isTyping = (event: KeyboardEvent) =>
+  event.target instanceof HTMLElement &&
+  event.target.closest('input:not([type=checkbox]), textarea, select, [contenteditable]') !== null;
+
+function useKeys() {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { undo, redo } = useChanges();
+  useEffect(() => {
+    const unlessTyping = (action: () => void) => (event: KeyboardEvent) => {
+      if (isTyping(event)) return;
+      event.preventDefault();
+      action();
+    };
+    return tinykeys(window, {
+      '$mod+k': (event) => {
+        event.preventDefault();
+        dispatch(finderOpened(true));
+      },
+      '$mod+z': unlessTyping(() => void undo()),
+      '$mod+Shift+Z': unlessTyping(() => void redo()),
+      '.': unlessTyping(() => dispatch(tillOpened(true))),
+      ...Object.fromEntries(places.map(({ path, key }) => [key, unlessTyping(() => void navigate(path))])),
+    });
+  }, [dispatch, navigate, undo, redo]);
+}
+
+/** What runs is seen in the browser tab's title and icon. */
+function useTitle() {
+  const timer = useTimer();
+  const now = useAppSelector((state) => state.clock.now);
+  const title = timer
+    ? `${showLength(runningSeconds(timer, now))} ${timer.note.slice(0, 60) || 'running'} · Half Penny`
+    : 'Half Penny';
+  useEffect(() => {
+    document.title = title;
+  }, [title]);
+  const running = Boolean(timer);
+  useEffect(() => {
+    document.querySelector('link[rel=icon]')?.setAttribute('href', running ? '/coin-running.svg' : '/coin.svg');
+  }, [running]);
+}

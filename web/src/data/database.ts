@@ -1,0 +1,87 @@
+import {
+  migrations,
+  tableNames,
+  tables,
+  type Id,
+  type JournalRow,
+  type Migration,
+  type Rows,
+  type TableName,
+} from '@half-penny/core/model';
+import Dexie, { type EntityTable, type Table } from 'dexie';
+
+/** "memberId+day" of the model is "[memberId+day]" in the database; a list's "*" is said when it is made, not when it is asked. */
+export const indexName = (index: string): string => (index.includes('+') ? `[${index}]` : index.replace('*', ''));
+const declared = (index: string): string => (index.startsWith('*') ? index : indexName(index));
+
+/** One workspace in this browser: the model's tables and the journal. */
+export class WorkspaceDatabase extends Dexie {
+  journal!: Table<JournalRow, [Id, number]>;
+
+  constructor(name: string, steps: readonly Migration[] = migrations) {
+    super(name);
+    const stores: Record<string, string> = { journal: '[device+seq]' };
+    for (const table of tableNames) stores[table] = ['id', ...tables[table].indexes.map(declared)].join(', ');
+    this.version(1).stores(stores);
+    // The database follows the version of the records: rows of an older one are brought forward as it opens, step by step.
+    for (const { from, row } of steps) {
+      this.version(from + 1)
+        .stores(stores)
+        .upgrade(async (transaction) => {
+          for (const table of [...tableNames, 'journal'] as const) {
+            await transaction
+              .table(table)
+              .toCollection()
+              .modify((stored, reference) => {
+                reference.value = row(table, stored);
+              });
+          }
+        });
+    }
+  }
+
+  rows<T extends TableName>(table: T): EntityTable<Rows[T], 'id'> {
+    return this.table(table) as unknown as EntityTable<Rows[T], 'id'>;
+  }
+}
+
+/** Registered workspaces and what belongs to this browser alone; never part of a workspace file. */
+export interface WorkspaceEntry {
+  id: Id;
+  database: string;
+  name: string;
+  demo: boolean;
+  createdAt: number;
+  /** Who is working in this browser. */
+  memberId: Id | null;
+  /** Under which this browser keeps its chain of changes to this workspace; a copy of it begins a chain of its own. */
+  device: Id;
+}
+
+interface Setting {
+  key: 'current';
+  value: string;
+}
+
+/** A stretch of running time in which nobody was there, as far as this browser could tell. Nobody else's business: never leaves it. */
+export interface Doubt {
+  id: string;
+  workspaceId: Id;
+  memberId: Id;
+  from: number;
+  to: number;
+  cause: 'asleep' | 'away' | 'closed' | 'beyond';
+  /** The person said to leave it as it is. */
+  left: boolean;
+}
+
+export class RegistryDatabase extends Dexie {
+  workspaces!: EntityTable<WorkspaceEntry, 'id'>;
+  doubts!: EntityTable<Doubt, 'id'>;
+  settings!: EntityTable<Setting, 'key'>;
+
+  constructor() {
+    super('half-penny');
+    this.version(1).stores({ workspaces: 'id', settings: 'key', doubts: 'id, memberId' });
+  }
+}

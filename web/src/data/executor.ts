@@ -1,0 +1,120 @@
+import type {
+  CommandInput,
+  CommandName,
+  Envelope,
+  Executor,
+  IndexKey,
+  Reader,
+  Transaction,
+  UndoStanding,
+} from '@half-penny/core/commands';
+import { Fault, type Change, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
+import Dexie, { type Transaction as DexieTx } from 'dexie';
+import { indexName, type WorkspaceDatabase } from './database';
+
+/** Whatever gives tables: the database, or one open transaction of it. */
+type Tables = Pick<DexieTx, 'table'>;
+
+/** Reads a workspace in the browser's database. */
+export class DexieReader implements Reader {
+  protected readonly database: Tables;
+
+  constructor(database: Tables) {
+    this.database = database;
+  }
+
+  get<T extends TableName>(table: T, id: Id): Promise<Rows[T] | undefined> {
+    return this.database.table(table).get(id);
+  }
+
+  many<T extends TableName>(table: T, ids: readonly Id[]): Promise<(Rows[T] | undefined)[]> {
+    return this.database.table(table).bulkGet([...ids]);
+  }
+
+  by<T extends TableName>(table: T, index: string, keys: readonly IndexKey[]): Promise<Rows[T][]> {
+    const found = this.database
+      .table(table)
+      .where(indexName(index))
+      .anyOf(keys as never);
+    return (index.startsWith('*') ? found.distinct() : found).toArray();
+  }
+
+  all<T extends TableName>(table: T): Promise<Rows[T][]> {
+    return this.database.table(table).toArray();
+  }
+}
+
+/** Reads and writes in one open transaction, whatever is awaited in between. */
+class DexieTransaction extends DexieReader implements Transaction {
+  newest(device: Id, count: number): Promise<JournalRow[]> {
+    return this.database
+      .table('journal')
+      .where('[device+seq]')
+      .between([device, Dexie.minKey], [device, Dexie.maxKey])
+      .reverse()
+      .limit(count)
+      .toArray();
+  }
+
+  journalRow(device: Id, seq: number): Promise<JournalRow | undefined> {
+    return this.database.table('journal').get([device, seq]);
+  }
+
+  async write(changes: readonly Change[], journal: JournalRow): Promise<void> {
+    for (const table of new Set(changes.map((change) => change.table))) {
+      const here = changes.filter((change) => change.table === table);
+      const put = here.filter((change) => change.after !== null).map((change) => change.after);
+      const gone = here.filter((change) => change.after === null).map((change) => change.id);
+      if (put.length > 0) await this.database.table(table).bulkPut(put);
+      if (gone.length > 0) await this.database.table(table).bulkDelete(gone);
+    }
+    await this.database.table('journal').add(journal);
+  }
+}
+
+// Showing a screen needs no commands: they come when the first is run, before its transaction begins.
+const commands = () => import('@half-penny/core/commands');
+
+/** Runs commands in the browser's database, each in one transaction over all tables. */
+export class DexieExecutor implements Executor {
+  readonly #database: WorkspaceDatabase;
+  readonly #envelope: () => Envelope;
+
+  constructor(database: WorkspaceDatabase, envelope: () => Envelope) {
+    this.#database = database;
+    this.#envelope = envelope;
+  }
+
+  async run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow> {
+    const { perform } = await commands();
+    return this.#change((tx) => perform(tx, name, input, this.#envelope()));
+  }
+
+  async undo(seq?: number): Promise<JournalRow> {
+    const { undo } = await commands();
+    return this.#change((tx) => undo(tx, this.#envelope(), seq));
+  }
+
+  async redo(): Promise<JournalRow> {
+    const { redo } = await commands();
+    return this.#change((tx) => redo(tx, this.#envelope()));
+  }
+
+  async standing(): Promise<UndoStanding> {
+    const { undoStanding } = await commands();
+    return undoStanding(new DexieTransaction(this.#database), this.#envelope().device);
+  }
+
+  async #change(task: (tx: Transaction) => Promise<JournalRow>): Promise<JournalRow> {
+    try {
+      return await this.#database.transaction('rw', this.#database.tables, (tx) => task(new DexieTransaction(tx)));
+    } catch (thrown) {
+      if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
+        throw new Fault(
+          'The browser has no room left to save this. Nothing was changed; free some space and try again.',
+        );
+      }
+      throw thrown;
+    }
+  }
+}

@@ -1,0 +1,21 @@
+import { WorkspaceFileError } from '@half-penny/formats/workspace';
+import { importWorkspace, type Work } from '../workers/work';
+import type { WorkspaceEntry } from './database';
+import { entryFor, intoNewWorkspace } from './workspaces';
+
+/**
+ * Takes a workspace file in beside what is there, and opens it once all of it is found sound and written.
+ * The promise is rejected with a WorkspaceFileError that has each fault.
+ */
+export const takeInFile = (file: Blob, onProgress: (share: number) => void): Work<WorkspaceEntry> =>
+  intoNewWorkspace(
+    (database) => {
+      const work = importWorkspace(file, database, onProgress);
+      const result = work.result.then((reading) => {
+        if (!reading.ok) throw new WorkspaceFileError(reading.faults, reading.count);
+        return reading.content;
+      });
+      return { stop: work.stop, result };
+    },
+    (id, content) => entryFor(id, content.name, content.memberId, false),
+  );

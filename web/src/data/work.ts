@@ -1,0 +1,48 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costs';
+import type { Allocation, Budget, Entry, Id } from '@half-penny/core/model';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useMemo } from 'react';
+import { useToday } from './queries';
+import { useSession } from './session';
+
+/** Everything recorded on some projects, what stands of it on invoices, and the budgets there are. */
+export interface WorkRows {
+  entries: Entry[];
+  allocations: Allocation[];
+  budgets: Budget[];
+}
+
+export function useWorkRows(projectIds: readonly Id[]): WorkRows | undefined {
+  const { reader } = useSession();
+  const key = projectIds.join();
+  return useLiveQuery(async () => {
+    const entries = await reader.by('entries', 'projectId', key.split(','));
+    const ids = entries.map((entry) => entry.id);
+    const [allocations, budgets] = [await reader.by('allocations', 'entryId', ids), await reader.all('budgets')];
+    return { entries, allocations, budgets };
+  }, [reader, key]);
+}
+
+/** What projects come to, each with its parts. */
+export function useTallies(pricer: Pricer, rows: WorkRows | undefined): TalliedWork | undefined {
+  return useMemo(() => rows && tallyWork(pricer, rows.entries, rows.allocations), [pricer, rows]);
+}
+
+/** Where budgets stand today. */
+export function useStandings(
+  pricer: Pricer,
+  rows: WorkRows | undefined,
+  wanted: (budget: Budget) => boolean,
+): BudgetStanding[] {
+  const today = useToday();
+  return useMemo(
+    () =>
+      rows
+        ? rows.budgets
+            .filter(wanted)
+            .map((budget) => standingOfBudget(pricer, budget, rows.entries, rows.allocations, today))
+        : [],
+    [pricer, rows, wanted, today],
+  );
+}

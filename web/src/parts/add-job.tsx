@@ -1,0 +1,102 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { type Job } from '@half-penny/core/entries';
+import { projectColours } from '@half-penny/core/model';
+import { useState } from 'react';
+import { useChanges } from '../data/session';
+import { Button } from './button';
+import { SelectField, TextField } from './field';
+import { useSubmit } from './use-submit';
+
+interface AddJobProps {
+  pricer: Pricer;
+  /** What was typed and not found. */
+  words: string;
+  pick: (job: Job) => void;
+  onBack: () => void;
+}
+
+/** Sets a job up where it is wanted: client, project and task, each there already or new, and a service that is missing. */
+export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
+  const { run } = useChanges();
+  const clients = pricer.book.clients.filter((client) => !client.archived);
+  const [clientId, setClientId] = useState(clients[0]?.id ?? 'new');
+  const [clientName, setClientName] = useState('');
+  const [projectId, setProjectId] = useState('new');
+  const [projectName, setProjectName] = useState(words);
+  const [task, setTask] = useState('');
+  const [service, setService] = useState('');
+  const projects = pricer.book.projects.filter((project) => project.clientId === (clientId || null));
+  const { fault, submit } = useSubmit(async () => {
+    const colour = projectColours[pricer.book.projects.length % projectColours.length]!;
+    const row = await run('job.add', {
+      client: clientId === 'new' ? { name: clientName } : clientId === '' ? null : { id: clientId },
+      project: projectId === 'new' ? { name: projectName, jobNumber: '', colour } : { id: projectId },
+      task,
+      service,
+    });
+    const idIn = (table: string) => row.changes.find((change) => change.table === table)?.id;
+    pick({ projectId: idIn('projects') ?? projectId, taskId: idIn('tasks') ?? null, unlisted: '' });
+  });
+  const chooseClient = (id: string) => {
+    setClientId(id);
+    setProjectId('new');
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        // It may float over another form, which has nothing to do with this.
+        event.stopPropagation();
+        submit(event);
+      }}
+      className="flex flex-col gap-3 p-3"
+      aria-label="Add a job"
+    >
+      <SelectField
+        label="Client"
+        autoFocus
+        value={clientId}
+        onChange={(event) => chooseClient(event.target.value)}
+        options={[
+          ...clients.map((client) => [client.id, client.name] as const),
+          ['', 'Nobody: internal'],
+          ['new', 'A new client…'],
+        ]}
+      />
+      {clientId === 'new' && (
+        <TextField label="New client" value={clientName} onChange={(event) => setClientName(event.target.value)} />
+      )}
+      <SelectField
+        label="Project"
+        value={projectId}
+        onChange={(event) => {
+          setProjectId(event.target.value);
+          if (event.target.value !== 'new' && !task) setTask(words);
+        }}
+        options={[
+          ['new', 'A new project…'],
+          ...projects.map((project) => [project.id, pricer.tree.pathOf(project.id)] as const),
+        ]}
+      />
+      {projectId === 'new' && (
+        <TextField label="New project" value={projectName} onChange={(event) => setProjectName(event.target.value)} />
+      )}
+      <TextField label="New task, if it needs one" value={task} onChange={(event) => setTask(event.target.value)} />
+      <TextField
+        label="New service, if one is missing"
+        value={service}
+        onChange={(event) => setService(event.target.value)}
+      />
+      {fault && (
+        <p role="alert" className="text-sm text-fault">
+          {fault}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button type="submit" kind="main">
+          Add and take it
+        </Button>
+        <Button onClick={onBack}>Back</Button>
+      </div>
+    </form>
+  );
+}

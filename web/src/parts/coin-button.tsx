@@ -1,0 +1,82 @@
+import { Floating } from './floating';
+import { messageOf } from '@half-penny/core/model';
+import { readLength, showLength, type Seconds } from '@half-penny/core/time';
+import { Popover } from 'radix-ui';
+import { useState } from 'react';
+import { Button } from './button';
+import { Coin, describeBillable } from './coin';
+import { TextField } from './field';
+
+interface CoinButtonProps {
+  seconds: Seconds;
+  /** null follows the worked length. */
+  billableSeconds: Seconds | null;
+  save: (billableSeconds: Seconds | null) => Promise<unknown>;
+}
+
+/** The coin as a button: all, none or part of an entry is billable. */
+export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) {
+  const [open, setOpen] = useState(false);
+  const billable = billableSeconds ?? seconds;
+  const [text, setText] = useState('');
+  const [fault, setFault] = useState<string>();
+  const choose = async (value: Seconds | null) => {
+    try {
+      await save(value);
+      setOpen(false);
+    } catch (thrown) {
+      setFault(messageOf(thrown));
+    }
+  };
+  const choosePart = async () => {
+    try {
+      const typed = readLength(text);
+      await choose(typed.seconds);
+    } catch (thrown) {
+      setFault(messageOf(thrown));
+    }
+  };
+  return (
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        setOpen(next);
+        setFault(undefined);
+        setText(billable > 0 && billable < seconds ? showLength(billable) : '');
+      }}
+    >
+      <Popover.Trigger className="block rounded-full" aria-label={`${describeBillable(seconds, billable)}. Change`}>
+        <Coin seconds={seconds} billable={billable} />
+      </Popover.Trigger>
+      <Floating label="How much is billable" className="w-56 p-3" align="end">
+        <div className="flex flex-col gap-2">
+          <Button onClick={() => void choose(null)} icon={<Coin seconds={1} billable={1} size={18} />}>
+            All of {showLength(seconds)}
+          </Button>
+          <Button onClick={() => void choose(0)} icon={<Coin seconds={1} billable={0} size={18} />}>
+            None of it
+          </Button>
+          <form
+            className="flex items-end gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void choosePart();
+            }}
+          >
+            <TextField
+              label="Only this much"
+              value={text}
+              fault={fault}
+              placeholder="2 h"
+              onChange={(event) => setText(event.target.value)}
+              className="flex-1"
+            />
+            <Button type="submit" className={fault ? 'self-center' : ''}>
+              Set
+            </Button>
+          </form>
+        </div>
+      </Floating>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,72 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { noJob, unlistedJob, type Job } from '@half-penny/core/entries';
+import { Command } from 'cmdk';
+import { useContext, useMemo, useState } from 'react';
+import { useLikelyJobs, useUnlistedJobs } from '../data/queries';
+import { AddJob } from './add-job';
+import { JobOrder } from './job-order';
+import { findJobs, itemLook, JobLine, whyMissing } from './jobs';
+
+/** The list to choose a job from. */
+export default function JobList({ pricer, pick }: { pricer: Pricer; pick: (job: Job) => void }) {
+  const order = useContext(JobOrder);
+  const likely = useLikelyJobs(pricer);
+  const known = useUnlistedJobs();
+  const [typed, setTyped] = useState('');
+  const { open, closed } = useMemo(() => findJobs(pricer, typed, likely, order), [pricer, typed, likely, order]);
+  const words = typed.trim();
+  const [adding, setAdding] = useState(false);
+  const unlisted = (known ?? [])
+    .map((each) => each.words)
+    .filter((each) => words !== '' && each !== words && each.toLowerCase().includes(words.toLowerCase()))
+    .slice(0, 5);
+  if (adding) return <AddJob {...{ pricer, pick }} words={words.slice(0, 200)} onBack={() => setAdding(false)} />;
+  return (
+    <Command shouldFilter={false} label="Jobs">
+      <Command.Input
+        autoFocus
+        value={typed}
+        onValueChange={setTyped}
+        placeholder="Client or project…"
+        className="w-full border-b border-rule bg-transparent px-3 py-2 outline-none"
+      />
+      <Command.List className="max-h-72 overflow-auto p-1">
+        {open.map(({ id, job }) => (
+          <Command.Item key={id} value={id} onSelect={() => pick(job)} className={itemLook}>
+            <JobLine pricer={pricer} job={job} />
+          </Command.Item>
+        ))}
+        {unlisted.map((each) => (
+          <Command.Item
+            key={each}
+            value={`unlisted ${each}`}
+            onSelect={() => pick(unlistedJob(each))}
+            className={itemLook}
+          >
+            <JobLine pricer={pricer} job={unlistedJob(each)} />
+          </Command.Item>
+        ))}
+        {!typed && (
+          <Command.Item value="none" onSelect={() => pick(noJob)} className={`${itemLook} text-soft`}>
+            No job yet
+          </Command.Item>
+        )}
+        {words && (
+          <Command.Item value="unlisted" onSelect={() => pick(unlistedJob(words.slice(0, 500)))} className={itemLook}>
+            <span className="written clamp-2">
+              On “{words.slice(0, 200)}” <span className="text-soft">not set up yet; file it later under Clients</span>
+            </span>
+          </Command.Item>
+        )}
+        <Command.Item value="add" onSelect={() => setAdding(true)} className={`${itemLook} text-time`}>
+          <span className="written clamp-2">{words ? `Set up “${words.slice(0, 80)}”…` : 'Set up a new job…'}</span>
+        </Command.Item>
+        {closed.map((each) => (
+          <Command.Item key={each.id} value={each.id} disabled className={`${itemLook} text-soft`}>
+            <span>{whyMissing(pricer, each)}</span>
+          </Command.Item>
+        ))}
+      </Command.List>
+    </Command>
+  );
+}

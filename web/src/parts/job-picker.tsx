@@ -1,0 +1,69 @@
+import { Floating } from './floating';
+import type { Pricer } from '@half-penny/core/billing';
+import { jobKey, type Job } from '@half-penny/core/entries';
+import { Popover } from 'radix-ui';
+import { lazy, Suspense, useRef, useState, type ReactNode } from 'react';
+import { JobLine } from './jobs';
+
+// A list to choose from is not needed to show a screen.
+const JobList = lazy(() => import('./job-list'));
+
+interface JobPickerProps {
+  pricer: Pricer;
+  value: Job;
+  onPick: (job: Job) => void;
+  /** What the field is for, for assistive technology. */
+  label: string;
+  /** What stands there while nothing is chosen. */
+  none?: string;
+  className?: string;
+  /** What is picked gets the focus elsewhere, not this field. */
+  focusElsewhere?: boolean;
+  children?: ReactNode;
+}
+
+/** One field for client and project: press, type to find, Enter takes it. Says why a job is missing, and takes one that is not set up. */
+export function JobPicker({
+  pricer,
+  value,
+  onPick,
+  label,
+  none,
+  className = '',
+  focusElsewhere = false,
+  children,
+}: JobPickerProps) {
+  const [open, setOpen] = useState(false);
+  const picked = useRef(false);
+  const pick = (job: Job) => {
+    picked.current = true;
+    setOpen(false);
+    if (jobKey(job) !== jobKey(value)) onPick(job);
+  };
+  const task = value.taskId === null ? undefined : pricer.task.get(value.taskId);
+  const name = task?.name ?? pricer.project.get(value.projectId ?? '')?.name ?? (value.unlisted || 'no job yet');
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger
+        aria-label={`${label}: ${name.slice(0, 80)}. Change`}
+        className={`rounded-sm text-left decoration-dotted underline-offset-4 hover:underline ${className}`}
+      >
+        {children ?? <JobLine pricer={pricer} job={value} {...(none ? { none } : {})} />}
+      </Popover.Trigger>
+      <Floating
+        label={label}
+        className="w-80"
+        align="start"
+        sideOffset={4}
+        onCloseAutoFocus={(event) => {
+          if (focusElsewhere && picked.current) event.preventDefault();
+          picked.current = false;
+        }}
+      >
+        <Suspense>
+          <JobList pricer={pricer} pick={pick} />
+        </Suspense>
+      </Floating>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,413 @@
+import { messageOf } from '@half-penny/core/model';
+import {
+  lazy,
+  Suspense,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from 'react';
+import { clipped } from './figures';
+import { inputLook } from './field';
+import type { LongRowsHandle } from './long-rows';
+
+export interface Column<Row> {
+  key: string;
+  head: string;
+  /** The head is for assistive technology only: the cells speak for themselves. */
+  quietHead?: boolean;
+  /** A track of the grid: "80px", "minmax(0,2fr)". */
+  width: string;
+  align?: 'end' | 'center';
+  cell: (row: Row) => ReactNode;
+  /** Editing in place: what stands in the field, and saving what was typed. */
+  edit?: {
+    text: (row: Row) => string;
+    save: (row: Row, text: string) => Promise<unknown>;
+    when?: (row: Row) => boolean;
+  };
+  foot?: ReactNode;
+  /** Left out where the window is narrow. */
+  wideOnly?: boolean;
+}
+
+export interface LedgerProps<Row> {
+  /** What the table holds, for assistive technology. */
+  label: string;
+  rows: readonly Row[];
+  rowId: (row: Row) => string;
+  /** What a row is called: "Plot sheet 4, 09:14". */
+  rowName: (row: Row) => string;
+  columns: readonly Column<Row>[];
+  /** Rows can be selected where this is given. */
+  selection?: {
+    selected: ReadonlySet<string>;
+    onChange: (selected: ReadonlySet<string>) => void;
+    /** Rows that cannot be chosen have no box. */
+    selectable?: (row: Row) => boolean;
+  };
+  /** Keys that do something with the row that has the focus: "s" to split it, "Alt+ArrowUp" to move it. */
+  keys?: Readonly<Record<string, (row: Row) => void>>;
+  /** Enter on a row that has nothing to edit or press in that cell. */
+  onOpen?: (row: Row) => void;
+  onActive?: (row: Row) => void;
+  /** A row chosen elsewhere, such as in a picture: it gets the focus. */
+  chosen?: string | null;
+  onDelete?: (row: Row) => void;
+  /** Shown where there are no rows. */
+  empty: ReactNode;
+  /** Marks rows that want attention. */
+  marked?: (row: Row) => boolean;
+  /** Another ground for rows of another kind. */
+  tone?: (row: Row) => string;
+  footLabel?: ReactNode;
+}
+
+// Only long ledgers need what renders them in part.
+const LongRows = lazy(() => import('./long-rows'));
+const LONG_FROM = 80;
+
+interface Place {
+  row: number;
+  column: number;
+}
+
+/** The table: sticky head, keyboard rows, selection, editing in place, footer totals; virtual when long. */
+export function Ledger<Row>(props: LedgerProps<Row>) {
+  const { label, rows, rowId, columns, selection, empty } = props;
+  const [active, setActive] = useState<Place & { id?: string }>({ row: 0, column: 0 });
+  const [editing, setEditing] = useState<Place | null>(null);
+  const anchor = useRef<number | null>(null);
+  const grid = useRef<HTMLDivElement>(null);
+  const longRows = useRef<LongRowsHandle>(null);
+  const long = rows.length > LONG_FROM;
+
+  // The focus stays with its row, wherever that goes.
+  const moved = active.id !== undefined && rows[active.row] !== undefined && rowId(rows[active.row]!) !== active.id;
+  const follows = moved ? rows.findIndex((row) => rowId(row) === active.id) : -1;
+  const current: Place = {
+    row: follows >= 0 ? follows : Math.min(active.row, Math.max(0, rows.length - 1)),
+    column: Math.min(active.column, columns.length - 1),
+  };
+  const cellAt = ({ row, column }: Place) =>
+    grid.current?.querySelector<HTMLElement>(`[data-place="${row}:${column}"]`);
+  const goTo = (place: Place) => {
+    const row = Math.max(0, Math.min(rows.length - 1, place.row));
+    const column = Math.max(0, Math.min(columns.length - 1, place.column));
+    setActive({ row, column, ...(rows[row] ? { id: rowId(rows[row]) } : {}) });
+    longRows.current?.scrollTo(row);
+    requestAnimationFrame(() => cellAt({ row, column })?.focus());
+  };
+
+  const canSelect = (index: number) => selection?.selectable?.(rows[index]!) ?? true;
+  const toggle = (from: number, to: number, on: boolean) => {
+    if (!selection) return;
+    const next = new Set(selection.selected);
+    for (let index = Math.min(from, to); index <= Math.max(from, to); index++) {
+      const id = rowId(rows[index]!);
+      if (!canSelect(index)) continue;
+      if (on) next.add(id);
+      else next.delete(id);
+    }
+    selection.onChange(next);
+  };
+  const toggleRow = (index: number, range: boolean) => {
+    const on = !selection?.selected.has(rowId(rows[index]!));
+    toggle(range && anchor.current !== null ? anchor.current : index, index, range ? true : on);
+    if (!range) anchor.current = index;
+  };
+
+  // A row that was replaced by another, such as a gap by the entry that fills it, takes the focus with it when it goes.
+  const lastFocused = useRef<HTMLElement | null>(null);
+  useLayoutEffect(() => {
+    if (!lastFocused.current || (lastFocused.current.isConnected && follows < 0)) return;
+    lastFocused.current = null;
+    if (document.activeElement === document.body) cellAt(current)?.focus();
+  });
+
+  const { chosen } = props;
+  const shownChoice = useRef<string | null | undefined>(chosen);
+  useEffect(() => {
+    if (chosen === shownChoice.current) return;
+    shownChoice.current = chosen;
+    const row = rows.findIndex((each) => rowId(each) === chosen);
+    if (row >= 0 && !grid.current?.contains(document.activeElement)) goTo({ row, column: 0 });
+  });
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (editing || !(event.target instanceof HTMLElement) || !event.target.dataset.place) return;
+    const { row, column } = current;
+    const moves: Record<string, Place> = {
+      ArrowDown: { row: row + 1, column },
+      ArrowUp: { row: row - 1, column },
+      ArrowRight: { row, column: column + 1 },
+      ArrowLeft: { row, column: column - 1 },
+      PageDown: { row: row + 10, column },
+      PageUp: { row: row - 10, column },
+      Home: { row: event.ctrlKey ? 0 : row, column: 0 },
+      End: { row: event.ctrlKey ? rows.length - 1 : row, column: columns.length - 1 },
+    };
+    const withAlt = event.altKey ? props.keys?.[`Alt+${event.key}`] : undefined;
+    const move = moves[event.key];
+    if (withAlt && rows[row]) withAlt(rows[row]);
+    else if (move) {
+      if (event.shiftKey && selection && move.row !== row) {
+        anchor.current ??= row;
+        toggle(anchor.current, Math.max(0, Math.min(rows.length - 1, move.row)), true);
+      }
+      goTo(move);
+    } else if (event.key === ' ' && selection) toggleRow(row, event.shiftKey);
+    else if (event.key === 'a' && (event.ctrlKey || event.metaKey) && selection) toggle(0, rows.length - 1, true);
+    else if (event.key === 'Enter' || event.key === 'F2') enter(current);
+    else if (event.key === 'Delete' && props.onDelete && rows[row]) props.onDelete(rows[row]);
+    else if (!event.ctrlKey && !event.metaKey && !event.altKey && props.keys?.[event.key] && rows[row])
+      props.keys[event.key]!(rows[row]);
+    else return;
+    event.preventDefault();
+  };
+  const canEdit = (place: Place) => {
+    const { edit } = columns[place.column]!;
+    return Boolean(edit && rows[place.row] && (edit.when?.(rows[place.row]!) ?? true));
+  };
+  const enter = (place: Place) => {
+    if (canEdit(place)) return setEditing(place);
+    const inside = cellAt(place)?.querySelector<HTMLElement>('button, a, input');
+    if (inside) inside.click();
+    else if (rows[place.row]) props.onOpen?.(rows[place.row]!);
+  };
+
+  if (rows.length === 0) return <div className="border-t border-ink py-8 text-soft">{empty}</div>;
+
+  const tracks = (list: readonly Column<Row>[]) =>
+    [selection ? '28px' : '', ...list.map((column) => column.width)].filter(Boolean).join(' ');
+  const style = {
+    '--tracks': tracks(columns),
+    '--narrow': tracks(columns.filter((column) => !column.wideOnly)),
+  } as React.CSSProperties;
+  const renderRow = (index: number) => {
+    const row = rows[index]!;
+    return (
+      <LedgerRow
+        key={rowId(row)}
+        {...{ row, index, columns, current, editing }}
+        name={props.rowName(row)}
+        selected={selection ? selection.selected.has(rowId(row)) : null}
+        selectable={canSelect(index)}
+        marked={props.marked?.(row) ?? false}
+        tone={props.tone?.(row) ?? ''}
+        onToggle={(range) => toggleRow(index, range)}
+        onFocus={(column) => {
+          setActive({ row: index, column, id: rowId(row) });
+          props.onActive?.(row);
+        }}
+        onEdit={(column) => canEdit({ row: index, column }) && setEditing({ row: index, column })}
+        onEdited={(refocus) => {
+          setEditing(null);
+          if (refocus) requestAnimationFrame(() => cellAt(current)?.focus());
+        }}
+      />
+    );
+  };
+  return (
+    <div
+      ref={grid}
+      role="grid"
+      aria-label={label}
+      aria-rowcount={rows.length + 1}
+      aria-multiselectable={selection ? true : undefined}
+      style={style}
+      onKeyDown={onKeyDown}
+      onFocus={(event) => (lastFocused.current = event.target)}
+      onBlur={(event) => {
+        if (event.relatedTarget) lastFocused.current = null;
+      }}
+    >
+      <div role="rowgroup" className="sticky top-0 z-10 border-b border-ink bg-sheet">
+        <div role="row" className={rowLook}>
+          {selection && (
+            <div role="columnheader" className="py-2 pl-1">
+              <input
+                type="checkbox"
+                aria-label="Select all rows"
+                checked={
+                  rows.some((_, index) => canSelect(index)) &&
+                  rows.every((row, index) => !canSelect(index) || selection.selected.has(rowId(row)))
+                }
+                onChange={(event) => toggle(0, rows.length - 1, event.target.checked)}
+                className="accent-time"
+              />
+            </div>
+          )}
+          {columns.map((column) => (
+            <div
+              key={column.key}
+              role="columnheader"
+              className={`px-2 py-2 text-xs font-semibold text-soft ${alignment(column)}`}
+            >
+              {column.quietHead ? <span className="sr-only">{column.head}</span> : column.head}
+            </div>
+          ))}
+        </div>
+      </div>
+      {long ? (
+        <Suspense fallback={<div role="rowgroup">{rows.slice(0, LONG_FROM).map((_, index) => renderRow(index))}</div>}>
+          <LongRows handle={longRows} count={rows.length} keyOf={(index) => rowId(rows[index]!)} render={renderRow} />
+        </Suspense>
+      ) : (
+        <div role="rowgroup">{rows.map((_, index) => renderRow(index))}</div>
+      )}
+      {columns.some((column) => column.foot !== undefined) && (
+        <div role="rowgroup">
+          <div role="row" className={`${rowLook} pt-1`}>
+            {selection && <div role="gridcell" />}
+            {columns.map((column, index) => (
+              <div key={column.key} role="gridcell" className={`px-2 py-1 font-bold ${alignment(column)}`}>
+                {column.foot !== undefined ? (
+                  <span className="total-rule inline-block">{column.foot}</span>
+                ) : index === 0 ? (
+                  props.footLabel
+                ) : null}
+              </div>
+            ))}
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
+
+const rowLook = 'grid grid-cols-(--narrow) md:grid-cols-(--tracks)';
+const alignment = (column: Pick<Column<never>, 'align' | 'wideOnly'>) =>
+  `${column.align === 'end' ? 'text-right justify-items-end' : column.align === 'center' ? 'text-center justify-items-center' : ''} ${column.wideOnly ? 'hidden md:block' : ''}`;
+
+interface LedgerRowProps<Row> {
+  row: Row;
+  index: number;
+  name: string;
+  columns: readonly Column<Row>[];
+  current: Place;
+  editing: Place | null;
+  selected: boolean | null;
+  selectable: boolean;
+  marked: boolean;
+  tone: string;
+  onToggle: (range: boolean) => void;
+  onFocus: (column: number) => void;
+  onEdit: (column: number) => void;
+  onEdited: (refocus: boolean) => void;
+}
+
+function LedgerRow<Row>(props: LedgerRowProps<Row>) {
+  const { row, index, name, columns, current, editing, selected, marked } = props;
+  const here = current.row === index;
+  return (
+    <div
+      role="row"
+      aria-rowindex={index + 2}
+      aria-selected={props.selectable ? (selected ?? undefined) : undefined}
+      className={`${rowLook} group relative border-b border-rule ${here ? 'focus-within:bg-time-ground focus-within:before:absolute focus-within:before:inset-y-0 focus-within:before:left-0 focus-within:before:w-[3px] focus-within:before:bg-time' : ''} ${marked ? 'bg-attention-ground' : ''} ${props.tone}`}
+    >
+      {selected !== null && (
+        <div role="gridcell" className="py-3 pl-1">
+          {props.selectable && (
+            <input
+              type="checkbox"
+              tabIndex={-1}
+              aria-label={`Select ${clipped(name)}`}
+              checked={selected}
+              onChange={(event) => props.onToggle((event.nativeEvent as MouseEvent).shiftKey === true)}
+              className="accent-time"
+            />
+          )}
+        </div>
+      )}
+      {columns.map((column, place) => {
+        const edited = editing?.row === index && editing.column === place;
+        return (
+          <div
+            key={column.key}
+            role="gridcell"
+            tabIndex={here && current.column === place ? 0 : -1}
+            data-place={`${index}:${place}`}
+            onFocus={(event) => event.target === event.currentTarget && props.onFocus(place)}
+            onClick={(event) => {
+              // Portals bubble through here too: what is pressed in a popover is none of the row's business.
+              if (!event.currentTarget.contains(event.target as Node)) return;
+              props.onFocus(place);
+              if (!(event.target as HTMLElement).closest('button, a, input, select')) props.onEdit(place);
+            }}
+            className={`min-w-0 px-2 py-2 ${alignment(column)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
+          >
+            {edited ? (
+              <InPlace
+                label={`${column.head}, ${clipped(name)}`}
+                text={column.edit!.text(row)}
+                save={(text) => column.edit!.save(row, text)}
+                done={props.onEdited}
+              />
+            ) : (
+              column.cell(row)
+            )}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+interface InPlaceProps {
+  label: string;
+  text: string;
+  save: (text: string) => Promise<unknown>;
+  done: (refocus: boolean) => void;
+}
+
+function InPlace({ label, text, save, done }: InPlaceProps) {
+  const [typed, setTyped] = useState(text);
+  const [fault, setFault] = useState<string>();
+  const field = useRef<HTMLInputElement>(null);
+  const saving = useRef(false);
+  useEffect(() => field.current?.select(), []);
+  const commit = async (refocus: boolean) => {
+    if (saving.current) return;
+    if (typed === text) return done(refocus);
+    saving.current = true;
+    try {
+      await save(typed);
+      done(refocus);
+    } catch (thrown) {
+      setFault(messageOf(thrown));
+    } finally {
+      saving.current = false;
+    }
+  };
+  return (
+    <div className="relative">
+      <input
+        ref={field}
+        aria-label={label}
+        aria-invalid={fault ? true : undefined}
+        dir="auto"
+        className={`${inputLook} -my-1`}
+        value={typed}
+        onChange={(event) => setTyped(event.target.value)}
+        onBlur={() => void commit(false)}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') void commit(true);
+          if (event.key === 'Escape') done(true);
+          if (event.key === 'Enter' || event.key === 'Escape') event.stopPropagation();
+        }}
+      />
+      {fault && (
+        <p
+          role="alert"
+          className="absolute top-full right-0 z-20 mt-1 w-60 rounded-md border border-fault bg-sheet p-2 text-left text-sm text-fault shadow-lg"
+        >
+          {fault}
+        </p>
+      )}
+    </div>
+  );
+}

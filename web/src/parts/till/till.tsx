@@ -1,0 +1,80 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { endOf } from '@half-penny/core/entries';
+import type { Entry, Timer } from '@half-penny/core/model';
+import { Pause, Play } from 'lucide-react';
+import { lazy, Suspense } from 'react';
+import { useDay, useMember, usePricer, useTimer, useToday } from '../../data/queries';
+import { useChanges } from '../../data/session';
+import { tillOpened } from '../../state/shell';
+import { useAppDispatch } from '../../state/store';
+import { DayFigures } from './day-figures';
+import { DoubtSign } from './doubt-sign';
+import { Running } from './running';
+import { TillLine } from './till-line';
+
+// Only what runs under a budget needs it.
+const BudgetSign = lazy(() => import('./budget-sign'));
+
+/** The strip at the bottom of every screen: what is running, one line to switch or write down, and the day's figures. */
+export function Till() {
+  const pricer = usePricer();
+  const member = useMember(pricer);
+  const timer = useTimer();
+  const today = useToday();
+  const day = useDay(member?.id ?? null, today);
+  if (!pricer || !member) return <footer aria-label="Till" className="h-[60px] shrink-0 bg-till" />;
+  const entries = day?.items.map((item) => item.entry) ?? [];
+  return (
+    <footer
+      aria-label="Till"
+      className="on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 text-till-ink md:flex-nowrap"
+    >
+      <RunButton timer={timer ?? null} entries={entries} />
+      {timer ? <Running {...{ timer, pricer, member }} /> : <Idle pricer={pricer} entries={entries} />}
+      {timer?.projectId && (
+        <Suspense>
+          <BudgetSign {...{ pricer, timer }} />
+        </Suspense>
+      )}
+      <DoubtSign {...{ member }} />
+      <TillLine {...{ pricer, member }} timer={timer ?? null} />
+      {day && <DayFigures {...{ pricer, member, entries, today }} timer={timer ?? null} />}
+    </footer>
+  );
+}
+
+const lastOf = (entries: readonly Entry[]): Entry | undefined =>
+  entries.toSorted((a, b) => (endOf(a) ?? 0) - (endOf(b) ?? 0)).at(-1);
+
+function Idle({ pricer, entries }: { pricer: Pricer; entries: readonly Entry[] }) {
+  const last = lastOf(entries);
+  const name = last && (last.note.trim() || pricer.project.get(last.projectId ?? '')?.name || last.unlisted);
+  return (
+    <span className="max-w-56 min-w-0 text-till-soft">
+      <span className="block truncate">Nothing is running</span>
+      {name && <span className="block truncate text-sm">last: {name.slice(0, 80)}</span>}
+    </span>
+  );
+}
+
+function RunButton({ timer, entries }: { timer: Timer | null; entries: readonly Entry[] }) {
+  const { attempt } = useChanges();
+  const dispatch = useAppDispatch();
+  const press = () => {
+    if (timer) return void attempt('timer.stop', { id: timer.id });
+    // Nothing runs: go on with what was done last today, or ask.
+    const last = lastOf(entries);
+    if (last) void attempt('timer.resume', { entryId: last.id });
+    else dispatch(tillOpened(true));
+  };
+  return (
+    <button
+      type="button"
+      onClick={press}
+      aria-label={timer ? 'Stop the timer' : 'Start the timer'}
+      className={`grid size-9 shrink-0 place-items-center rounded-full ${timer ? 'bg-[#e0894f] text-till' : 'bg-till-rule text-till-ink'}`}
+    >
+      {timer ? <Pause size={18} fill="currentColor" /> : <Play size={18} fill="currentColor" />}
+    </button>
+  );
+}

@@ -1,0 +1,25 @@
+import { messageOf } from '@half-penny/core/model';
+import { useState } from 'react';
+import { Stopped, type Work } from '../workers/work';
+
+/** One piece of long work at a time, with its progress. */
+export function useWork() {
+  const [running, setRunning] = useState<{ title: string; share: number; stop: () => void } | null>(null);
+  const [fault, setFault] = useState<string>();
+  function start<T>(
+    title: string,
+    begin: (progress: (share: number) => void) => Work<T>,
+    done: (result: T) => void,
+    handled: (thrown: unknown) => boolean = () => false,
+  ) {
+    setFault(undefined);
+    const work = begin((share) => setRunning((now) => now && { ...now, share }));
+    setRunning({ title, share: 0, stop: work.stop });
+    work.result
+      .then(done, (thrown: unknown) => {
+        if (!(thrown instanceof Stopped) && !handled(thrown)) setFault(messageOf(thrown));
+      })
+      .finally(() => setRunning(null));
+  }
+  return { start, fault, title: running?.title, share: running?.share ?? 0, stop: () => running?.stop() };
+}

@@ -1,0 +1,138 @@
+import type { Pricer } from '@half-penny/core/billing';
+import type { Client } from '@half-penny/core/model';
+import { sumWorking } from '@half-penny/core/rates';
+import { useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { usePricer, useToBill } from '../../data/queries';
+import { Button } from '../../parts/button';
+import { NotThere, Page, Section } from '../../parts/page';
+import { PartsNav } from '../../parts/parts-nav';
+import { anywhere, RateCard, type Place } from '../../parts/rate-card';
+import { Slip } from '../../parts/slip';
+import { ArchiveDialog } from './archive-dialog';
+import { ClientDetails } from './client-details';
+import { Contacts } from './contacts';
+import { Contracts } from './contracts';
+import { InvoiceLikes } from './invoice-likes';
+import { Markups } from '../../parts/markups';
+import { Projects } from './projects';
+import { TryTerms } from './try-terms';
+
+interface PartProps {
+  pricer: Pricer;
+  client: Client;
+}
+
+const parts: readonly { path: string; name: string; of: (props: PartProps) => React.ReactNode }[] = [
+  {
+    path: 'work',
+    name: 'Work',
+    of: ({ pricer, client }) => (
+      <>
+        <Section title="Projects">
+          <Projects pricer={pricer} clientId={client.id} />
+        </Section>
+        <Contracts pricer={pricer} client={client} />
+      </>
+    ),
+  },
+  { path: 'rates', name: 'Rates and markups', of: ClientRates },
+  {
+    path: 'details',
+    name: 'Details and contacts',
+    of: ({ pricer, client }) => (
+      <>
+        <ClientDetails pricer={pricer} client={client} />
+        <Contacts client={client} />
+      </>
+    ),
+  },
+  { path: 'invoices', name: 'How it likes invoices', of: InvoiceLikes },
+  { path: 'try', name: 'What if', of: TryTerms },
+];
+
+/** One client: its work, what its hours sell for, what is known of it, how it likes its invoices. */
+export default function ClientPage() {
+  const { clientId = '', part } = useParams();
+  const pricer = usePricer();
+  const [archiving, setArchiving] = useState(false);
+  const client = pricer?.client.get(clientId);
+  if (!pricer || !client) return <NotThere one="client" reading={!pricer} />;
+  const { of: Part } = parts.find((each) => each.path === part) ?? parts[0]!;
+  return (
+    <Page
+      title={client.name}
+      aside={client.archived ? 'archived' : client.currency}
+      actions={<Button onClick={() => setArchiving(true)}>{client.archived ? 'Bring back' : 'Archive'}</Button>}
+      side={<ClientSide key={client.id} pricer={pricer} client={client} />}
+    >
+      <PartsNav label="About this client" base={`/clients/${client.id}`} parts={parts} current={part} />
+      <Part key={client.id} pricer={pricer} client={client} />
+      {archiving && (
+        <ArchiveDialog
+          pricer={pricer}
+          ids={[client.id]}
+          archive={!client.archived}
+          onClose={() => setArchiving(false)}
+        />
+      )}
+    </Page>
+  );
+}
+
+function ClientRates({ pricer, client }: PartProps) {
+  const { book, tree } = pricer;
+  const projects = book.projects.filter((project) => project.clientId === client.id);
+  const contracts = book.contracts.filter((contract) => contract.clientId === client.id);
+  const places: Place[] = [
+    { ...anywhere, clientId: client.id, name: `All work for ${client.name.slice(0, 60)}` },
+    ...contracts.map(({ id, name }) => ({ ...anywhere, contractId: id, name: `Contract: ${name.slice(0, 60)}` })),
+    ...projects.map(({ id }) => ({ ...anywhere, projectId: id, name: tree.pathOf(id).slice(0, 80) })),
+  ];
+  const projectIds = new Set(projects.map((project) => project.id));
+  const contractIds = new Set(contracts.map((contract) => contract.id));
+  const isOwn = (line: { clientId: string | null; contractId: string | null; projectId: string | null }): boolean =>
+    line.clientId === client.id ||
+    (line.contractId !== null && contractIds.has(line.contractId)) ||
+    (line.projectId !== null && projectIds.has(line.projectId));
+  const ofTask = (taskId: string | null): boolean =>
+    taskId !== null && projectIds.has(pricer.task.get(taskId)?.projectId ?? '');
+  return (
+    <>
+      <RateCard
+        pricer={pricer}
+        title="Rates"
+        lines={book.rateLines.filter((line) => isOwn(line) || ofTask(line.taskId))}
+        places={places}
+        currency={client.currency}
+        clientId={client.id}
+      />
+      <Markups pricer={pricer} markups={book.markups.filter(isOwn)} places={places} />
+    </>
+  );
+}
+
+function ClientSide({ pricer, client }: PartProps) {
+  const own = useToBill(pricer, client.id)?.[0];
+  const parts = pricer.book.projects
+    .filter((project) => project.clientId === client.id && pricer.billsHours(project.id))
+    .map((project) => ({
+      label: pricer.tree.pathOf(project.id),
+      minor: (own?.items ?? [])
+        .filter((item) => item.entry.projectId === project.id)
+        .reduce((sum, item) => sum + item.amount, 0),
+    }));
+  return (
+    <div className="flex flex-col gap-4">
+      <Slip working={sumWorking(`${client.name}, to bill`, parts, client.currency)} />
+      {own && (
+        <Link
+          to={`/billing/client/${client.id}`}
+          className="self-start rounded-md border border-strong bg-sheet px-3 py-1.5 hover:bg-time-ground"
+        >
+          Bill {client.name.slice(0, 60)}
+        </Link>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,73 @@
+import type { Client, Contact } from '@half-penny/core/model';
+import { readContacts } from '@half-penny/formats/contacts';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { messageOf } from '@half-penny/core/model';
+import { useState } from 'react';
+import { useChanges, useSession } from '../../data/session';
+import { AddLine } from '../../parts/add-line';
+import { FileButton } from '../../parts/file-button';
+import { Ledger, type Column } from '../../parts/ledger';
+import { Section } from '../../parts/page';
+
+/** A client's people; a file of contact cards can be taken in. */
+export function Contacts({ client }: { client: Client }) {
+  const { run, attempt } = useChanges();
+  const { reader } = useSession();
+  const [fault, setFault] = useState<string>();
+  const rows = useLiveQuery(() => reader.by('contacts', 'clientId', [client.id]), [reader, client.id]);
+  if (!rows) return null;
+  const take = async (file: File) => {
+    try {
+      const contacts = readContacts(await file.text());
+      await run('contact.take', { clientId: client.id, contacts });
+      setFault(undefined);
+    } catch (thrown) {
+      setFault(`${file.name}: ${messageOf(thrown)} Nothing was taken in.`);
+    }
+  };
+  const field = (key: 'name' | 'role' | 'email' | 'telephone', head: string, width: string): Column<Contact> => ({
+    key,
+    head,
+    width,
+    wideOnly: key === 'role' || key === 'telephone',
+    cell: (row) => <span className={`written clamp-2 ${key === 'name' ? 'font-semibold' : ''}`}>{row[key]}</span>,
+    edit: { text: (row) => row[key], save: (row, text) => run('contact.edit', { id: row.id, [key]: text }) },
+  });
+  return (
+    <Section
+      title="Contacts"
+      actions={<FileButton label="Contact cards (.vcf)" accept=".vcf,text/vcard" onFile={(file) => void take(file)} />}
+    >
+      {fault && (
+        <p role="alert" className="mb-2 text-fault">
+          {fault}
+        </p>
+      )}
+      <Ledger
+        label="Contacts"
+        rows={rows.toSorted((a, b) => a.name.localeCompare(b.name))}
+        rowId={(row) => row.id}
+        rowName={(row) => row.name}
+        columns={[
+          field('name', 'Name', 'minmax(0,1fr)'),
+          field('role', 'What they do', 'minmax(0,1fr)'),
+          field('email', 'Mail', 'minmax(0,1.2fr)'),
+          field('telephone', 'Telephone', '150px'),
+        ]}
+        onDelete={(row) => void attempt('contact.remove', { id: row.id })}
+        empty="Nobody yet. Add them below, or take in contact cards from a file."
+      />
+      <AddLine
+        label="Add a contact"
+        button="Add the contact"
+        fields={[
+          { key: 'name', label: 'New contact', className: 'min-w-40 flex-1' },
+          { key: 'role', label: 'What they do', className: 'w-40' },
+          { key: 'email', label: 'Mail', inputMode: 'email', className: 'w-52' },
+          { key: 'telephone', label: 'Telephone', className: 'w-36' },
+        ]}
+        add={(typed) => run('contact.add', { clientId: client.id, name: '', ...typed })}
+      />
+    </Section>
+  );
+}

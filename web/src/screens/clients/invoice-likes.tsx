@@ -1,0 +1,135 @@
+import type { Pricer } from '@half-penny/core/billing';
+import {
+  condensings,
+  lineParts,
+  purchaseOrderHabits,
+  type Client,
+  type Condensing,
+  type LinePart,
+} from '@half-penny/core/model';
+import { useChanges } from '../../data/session';
+import { SavedSelect } from '../../parts/field';
+import { Section } from '../../parts/page';
+
+const CONDENSED: Record<Condensing, string> = {
+  entry: 'Item by item: a line for each entry',
+  service: 'A line for each project and service',
+  project: 'A line for each project',
+};
+const PARTS: Record<LinePart, string> = {
+  project: 'the project',
+  service: 'the service',
+  note: 'the note',
+  member: 'who did it',
+  day: 'the day',
+};
+const EXAMPLE: Record<LinePart, string> = {
+  project: 'Winter season rig',
+  service: 'Drafting',
+  note: 'Plot sheet 4',
+  member: 'Imogen Vale',
+  day: '12 Nov',
+};
+const ORDERS = { never: 'No', sometimes: 'Sometimes', always: 'Always: an invoice needs its order number' } as const;
+
+/** How a client likes its invoices: condensing, what a line says, its order numbers, open book, and which cost codes it has. */
+export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Client }) {
+  const { run, attempt } = useChanges();
+  const save = (fields: Partial<Omit<Client, 'id'>>) => run('client.edit', { id: client.id, ...fields });
+  const toggle = (part: LinePart) => {
+    const says = client.says.includes(part) ? client.says.filter((each) => each !== part) : [...client.says, part];
+    void attempt('client.edit', { id: client.id, says });
+  };
+  const { costCodes } = pricer.book;
+  const codes = client.costCodeIds;
+  const toggleCode = (id: string) => {
+    const now = codes ?? costCodes.map((code) => code.id);
+    const next = now.includes(id) ? now.filter((each) => each !== id) : [...now, id];
+    void attempt('client.edit', { id: client.id, costCodeIds: next.length === costCodes.length ? null : next });
+  };
+  return (
+    <>
+      <Section title="Its invoices">
+        <div className="grid gap-5 border-t border-ink px-2 pt-3 md:grid-cols-2">
+          <SavedSelect
+            label="Lines"
+            hint="How a new draft begins; it can be changed there."
+            value={client.condense}
+            options={condensings.map((each) => [each, CONDENSED[each]] as const)}
+            save={(condense) => save({ condense: condense as Condensing })}
+          />
+          <SavedSelect
+            label="Does it give order numbers?"
+            hint="The number is written on the draft and printed at the head of the invoice."
+            value={client.purchaseOrder}
+            options={purchaseOrderHabits.map((each) => [each, ORDERS[each]] as const)}
+            save={(purchaseOrder) => save({ purchaseOrder: purchaseOrder as Client['purchaseOrder'] })}
+          />
+          <fieldset className="md:col-span-2">
+            <legend className="mb-1 text-xs font-semibold text-soft">
+              What a line of a single entry says, in this order
+            </legend>
+            <div className="flex flex-wrap gap-x-5 gap-y-1">
+              {lineParts.map((part) => (
+                <label key={part} className="flex items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="accent-time"
+                    checked={client.says.includes(part)}
+                    onChange={() => toggle(part)}
+                  />
+                  {PARTS[part]}
+                  {client.says.includes(part) && client.says.length > 1 && (
+                    <span className="text-xs text-soft">{client.says.indexOf(part) + 1}</span>
+                  )}
+                </label>
+              ))}
+            </div>
+            <p className="mt-1 text-xs text-soft">For example: {client.says.map((part) => EXAMPLE[part]).join(', ')}</p>
+          </fieldset>
+          <label className="flex items-start gap-2 md:col-span-2">
+            <input
+              type="checkbox"
+              className="mt-1 accent-time"
+              checked={client.openBook}
+              onChange={() => void attempt('client.edit', { id: client.id, openBook: !client.openBook })}
+            />
+            <span>
+              Open book: lines at cost with a markup show both
+              <span className="block text-xs text-soft">For example: Track layout rev B (cost 38.00 /h + 65 %)</span>
+            </span>
+          </label>
+        </div>
+      </Section>
+      <Section title="Cost codes it has">
+        <div className="border-t border-ink px-2 pt-3">
+          {costCodes.length === 0 ? (
+            <p className="text-soft">The studio has no cost codes. They are set up in Setup, Services and stages.</p>
+          ) : (
+            <fieldset>
+              <legend className="mb-2 text-soft">
+                {codes === null
+                  ? 'All: every service is offered for its work.'
+                  : 'Only services of these are offered for its work; the others say why they are not.'}
+              </legend>
+              <div className="flex flex-col gap-1">
+                {costCodes.map((code) => (
+                  <label key={code.id} className="flex items-center gap-2">
+                    <input
+                      type="checkbox"
+                      className="accent-time"
+                      checked={codes?.includes(code.id) ?? true}
+                      onChange={() => toggleCode(code.id)}
+                    />
+                    <span className="font-mono text-sm">{code.code}</span> {code.name}
+                    <span className="text-xs text-soft">{code.costType}</span>
+                  </label>
+                ))}
+              </div>
+            </fieldset>
+          )}
+        </div>
+      </Section>
+    </>
+  );
+}

@@ -1,0 +1,129 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { projectColours, projectKinds, type Project, type ProjectKind } from '@half-penny/core/model';
+import { inStyle, plainAmount } from '@half-penny/core/money';
+import { useChanges } from '../../data/session';
+import { SavedField, SavedSelect } from '../../parts/field';
+import { Section } from '../../parts/page';
+import { OwnRounding } from '../../parts/rounding-fields';
+import { stagesInOrder } from '../../parts/stage-choice';
+import { Swatch } from '../../parts/swatch';
+import { readMoney } from './budgets';
+
+const KIND_HINTS: Record<ProjectKind, string> = {
+  hourly: 'Its hours are invoiced at their rates.',
+  'fixed price':
+    'A price for the whole; its hours are not invoiced by the hour. Extras can be a part of it that is hourly.',
+  'cost-plus': 'Hours at cost with a markup, costs with theirs: set the markups on its rate card.',
+  internal: 'Never invoiced.',
+};
+
+/** What a project is: kind, price, where it stands, whose it is. */
+export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: Project }) {
+  const { run, attempt } = useChanges();
+  const client = pricer.clientOf(project.id);
+  const currency = client?.currency ?? pricer.book.workspace.currency;
+  const save = (fields: Partial<Omit<Project, 'id' | 'parentId' | 'order'>>) =>
+    run('project.edit', { id: project.id, ...fields });
+  const below = new Set(pricer.tree.downFrom(project.id).map((each) => each.id));
+  const homes = pricer.book.projects
+    .filter((each) => !below.has(each.id) && each.clientId === project.clientId)
+    .map((each) => [each.id, pricer.tree.pathOf(each.id)] as const);
+  const contracts = pricer.book.contracts.filter((contract) => contract.clientId === project.clientId);
+  const inherited = pricer.tree.contractOf(project.id);
+  return (
+    <Section title="Details">
+      <div className="grid gap-4 border-t border-ink px-2 pt-3 md:grid-cols-2">
+        <SavedField label="Name" value={project.name} save={(name) => save({ name })} />
+        <SavedField label="Job number" value={project.jobNumber} save={(jobNumber) => save({ jobNumber })} />
+        {client && (
+          <SavedSelect
+            label="Kind"
+            hint={KIND_HINTS[project.kind]}
+            value={project.kind}
+            options={projectKinds.map((kind) => [kind, kind] as const)}
+            save={(kind) => save({ kind: kind as ProjectKind })}
+          />
+        )}
+        {project.kind === 'fixed price' && (
+          <SavedField
+            label={`Fixed price, ${currency}`}
+            hint="Before tax"
+            inputMode="decimal"
+            value={project.fixedPrice === null ? '' : inStyle(plainAmount(project.fixedPrice, currency))}
+            save={(text) => save({ fixedPrice: readMoney(text, currency) })}
+          />
+        )}
+        <SavedSelect
+          label="Stage"
+          hint="Set once the studio has named its stages in Setup; one that is the end takes it out of the pickers."
+          value={project.stageId ?? ''}
+          options={[['', 'None'], ...stagesInOrder(pricer).map((stage) => [stage.id, stage.name] as const)]}
+          save={(stageId) => save({ stageId: stageId || null })}
+        />
+        {client && (
+          <SavedSelect
+            label="Contract"
+            hint="Shared rates, markups, cap and terms of several projects"
+            value={project.contractId ?? ''}
+            options={[
+              ['', inherited && !project.contractId ? `As around it: ${pricer.contract.get(inherited)?.name}` : 'None'],
+              ...contracts.map((contract) => [contract.id, contract.name] as const),
+            ]}
+            save={(contractId) => save({ contractId: contractId || null })}
+          />
+        )}
+        <SavedSelect
+          label="Part of"
+          hint="Takes its parts along"
+          value={project.parentId ?? ''}
+          options={[['', 'Nothing: it stands by itself'], ...homes]}
+          save={(parentId) => run('project.move', { id: project.id, parentId: parentId || null, before: null })}
+        />
+        {project.parentId === null && (
+          <SavedSelect
+            label="Client"
+            hint="Its parts follow; what is invoiced stays where it was sent"
+            value={project.clientId ?? ''}
+            options={[
+              ['', 'Nobody: internal'],
+              ...pricer.book.clients
+                .filter((each) => !each.archived || each.id === project.clientId)
+                .map((each) => [each.id, each.name] as const),
+            ]}
+            save={(clientId) => save({ clientId: clientId || null })}
+          />
+        )}
+        <fieldset>
+          <legend className="mb-1 text-xs font-semibold text-soft">Colour</legend>
+          <div className="flex flex-wrap gap-1">
+            {projectColours.map((colour) => (
+              <label
+                key={colour}
+                className="flex cursor-pointer items-center gap-1.5 rounded-md border border-transparent px-2 py-1 text-sm has-checked:border-ink has-focus-visible:outline-2"
+              >
+                <input
+                  type="radio"
+                  name="colour"
+                  className="sr-only"
+                  checked={project.colour === colour}
+                  onChange={() => void attempt('project.edit', { id: project.id, colour })}
+                />
+                <Swatch colour={colour} /> {colour}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        {client && (
+          <div className="md:col-span-2">
+            <OwnRounding
+              policy={project.rounding}
+              otherwise={client.rounding ?? pricer.book.workspace.rounding}
+              whose="the client’s"
+              save={(rounding) => save({ rounding })}
+            />
+          </div>
+        )}
+      </div>
+    </Section>
+  );
+}

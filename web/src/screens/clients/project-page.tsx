@@ -1,0 +1,130 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { tallyCurrency } from '@half-penny/core/costs';
+import { whyClosed } from '@half-penny/core/entries';
+import type { Project } from '@half-penny/core/model';
+import { useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { usePricer } from '../../data/queries';
+import { useTallies, useWorkRows } from '../../data/work';
+import { Button } from '../../parts/button';
+import { NotThere, Page, Section } from '../../parts/page';
+import { anywhere, RateCard, type Place } from '../../parts/rate-card';
+import { Slip } from '../../parts/slip';
+import { Swatch } from '../../parts/swatch';
+import { Budgets } from './budgets';
+import { FinishDialog } from './finish-dialog';
+import { Markups } from '../../parts/markups';
+import { Milestones } from './milestones';
+import { ProjectDetails } from './project-details';
+import { projectWorking } from './project-working';
+import { Projects } from './projects';
+import { Tasks } from './tasks';
+
+/** One project: its tasks and parts with what they come to, its budget, and what its hours sell for. */
+export default function ProjectPage() {
+  const { projectId = '' } = useParams();
+  const pricer = usePricer();
+  const project = pricer?.project.get(projectId);
+  if (!pricer || !project) return <NotThere one="project" reading={!pricer} />;
+  return <ProjectSheet key={project.id} pricer={pricer} project={project} />;
+}
+
+function ProjectSheet({ pricer, project }: { pricer: Pricer; project: Project }) {
+  const [finishing, setFinishing] = useState(false);
+  const client = pricer.clientOf(project.id);
+  const currency = tallyCurrency(pricer, project.id);
+  const work = useWorkRows(
+    useMemo(() => pricer.tree.downFrom(project.id).map((each) => each.id), [pricer, project.id]),
+  );
+  const tallies = useTallies(pricer, work);
+  const tasks = pricer.book.tasks.filter((task) => task.projectId === project.id);
+  const places: Place[] = [
+    { ...anywhere, projectId: project.id, name: `All of ${project.name.slice(0, 60)}` },
+    ...tasks.map((task) => ({ ...anywhere, taskId: task.id, name: `Task: ${task.name.slice(0, 60)}` })),
+  ];
+  const taskIds = new Set(tasks.map((task) => task.id));
+  const lines = pricer.book.rateLines.filter(
+    (line) => line.projectId === project.id || (line.taskId !== null && taskIds.has(line.taskId)),
+  );
+  const subjects = useMemo(
+    () => [
+      { projectId: project.id, taskId: null, contractId: null, name: 'The project with its parts' },
+      ...pricer.book.tasks
+        .filter((task) => task.projectId === project.id)
+        .map((task) => ({
+          projectId: null,
+          taskId: task.id,
+          contractId: null,
+          name: `Task: ${task.name.slice(0, 60)}`,
+        })),
+    ],
+    [pricer, project.id],
+  );
+  const around = pricer.tree.upFrom(project.id).slice(1).reverse();
+  const closed = whyClosed(pricer, project);
+  return (
+    <Page
+      title={
+        <span className="flex items-baseline gap-2">
+          <Swatch colour={project.colour} /> {project.name}
+        </span>
+      }
+      aside={[project.kind, closed ?? ''].filter(Boolean).join(', ')}
+      actions={<Button onClick={() => setFinishing(true)}>{project.finished ? 'Bring back' : 'Finish'}</Button>}
+      side={<Slip working={projectWorking(pricer, project, tallies, currency)} />}
+    >
+      <nav aria-label="Part of" className="mb-5 flex flex-wrap gap-x-2 border-b border-ink pb-2 text-soft">
+        <Link to="/clients" className="hover:text-ink hover:underline">
+          Clients
+        </Link>
+        {client && (
+          <>
+            <span aria-hidden>/</span>
+            <Link to={`/clients/${client.id}`} className="written hover:text-ink hover:underline">
+              {client.name}
+            </Link>
+          </>
+        )}
+        {around.map((each) => (
+          <span key={each.id} className="flex gap-2">
+            <span aria-hidden>/</span>
+            <Link to={`/clients/project/${each.id}`} className="written hover:text-ink hover:underline">
+              {each.name}
+            </Link>
+          </span>
+        ))}
+      </nav>
+      <Section title="Tasks">
+        <Tasks {...{ pricer, project, tallies, currency }} />
+      </Section>
+      <Section title="Parts">
+        <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} />
+      </Section>
+      <Section title="Budgets">
+        <Budgets {...{ pricer, subjects, currency }} />
+      </Section>
+      <Section title="Milestones">
+        <Milestones project={project} />
+      </Section>
+      {project.kind !== 'internal' && client && (
+        <>
+          <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
+          <Markups
+            pricer={pricer}
+            markups={pricer.book.markups.filter((row) => row.projectId === project.id)}
+            places={[{ ...anywhere, projectId: project.id, name: project.name }]}
+          />
+        </>
+      )}
+      <ProjectDetails pricer={pricer} project={project} />
+      {finishing && (
+        <FinishDialog
+          pricer={pricer}
+          ids={[project.id]}
+          finish={!project.finished}
+          onClose={() => setFinishing(false)}
+        />
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,161 @@
+import { noTally, type TalliedWork } from '@half-penny/core/costs';
+import { whyTaskClosed } from '@half-penny/core/entries';
+import type { Pricer } from '@half-penny/core/billing';
+import type { Project, Task } from '@half-penny/core/model';
+import { readLength, showLength } from '@half-penny/core/time';
+import { useChanges } from '../../data/session';
+import { AddLine } from '../../parts/add-line';
+import { Button } from '../../parts/button';
+import { lengthForEditing } from '../../parts/editing';
+import { Length } from '../../parts/figures';
+import { Options } from '../../parts/field';
+import { Ledger, type Column } from '../../parts/ledger';
+import { stagesInOrder } from '../../parts/stage-choice';
+import { Money } from './projects';
+
+interface TasksProps {
+  pricer: Pricer;
+  project: Project;
+  tallies: TalliedWork | undefined;
+  currency: string;
+}
+
+/** A project's tasks: estimate against actual, stage, what they come to. */
+export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
+  const { run, attempt } = useChanges();
+  const tasks = pricer.book.tasks
+    .filter((task) => task.projectId === project.id)
+    .sort((a, b) => a.order - b.order || a.name.localeCompare(b.name));
+  const tallyOf = (task: Task) => tallies?.byTask.get(task.id) ?? noTally;
+  const columns: Column<Task>[] = [
+    {
+      key: 'name',
+      head: 'Task',
+      width: 'minmax(0,1fr)',
+      cell: (task) => (
+        <span className={`written clamp-2 ${whyTaskClosed(pricer, task) ? 'text-soft line-through' : ''}`}>
+          {task.name}
+        </span>
+      ),
+      edit: { text: (task) => task.name, save: (task, name) => run('task.edit', { id: task.id, name }) },
+    },
+    {
+      key: 'stage',
+      head: 'Stage',
+      width: '120px',
+      wideOnly: true,
+      cell: (task) => (
+        <select
+          aria-label={`Stage of ${task.name.slice(0, 60)}`}
+          value={task.stageId ?? ''}
+          onChange={(event) => void attempt('task.edit', { id: task.id, stageId: event.target.value || null })}
+          className="-ml-1 max-w-full cursor-pointer rounded-sm bg-transparent px-1 text-sm hover:bg-time-ground"
+        >
+          <Options options={[['', 'None'], ...stagesInOrder(pricer).map((stage) => [stage.id, stage.name] as const)]} />
+        </select>
+      ),
+    },
+    {
+      key: 'estimate',
+      head: 'Estimate',
+      width: '92px',
+      align: 'end',
+      cell: (task) =>
+        task.estimate === null ? (
+          <span className="text-soft">–</span>
+        ) : (
+          <span className="font-mono text-time italic">{showLength(task.estimate)}</span>
+        ),
+      edit: {
+        text: (task) => (task.estimate === null ? '' : lengthForEditing(task.estimate)),
+        save: (task, text) => run('task.edit', { id: task.id, estimate: readEstimate(text) }),
+      },
+    },
+    {
+      key: 'hours',
+      head: 'Hours',
+      width: '92px',
+      align: 'end',
+      cell: (task) => <Length seconds={tallyOf(task).seconds} />,
+    },
+    {
+      key: 'left',
+      head: 'Left',
+      width: '92px',
+      align: 'end',
+      wideOnly: true,
+      cell: (task) => <Left estimate={task.estimate} used={tallyOf(task).seconds} />,
+    },
+    ...(project.clientId === null
+      ? []
+      : ([
+          {
+            key: 'worth',
+            head: 'Worth',
+            width: '104px',
+            align: 'end',
+            wideOnly: true,
+            cell: (task) => <Money minor={tallyOf(task).worth} currency={currency} />,
+          },
+        ] satisfies Column<Task>[])),
+    {
+      key: 'finish',
+      head: 'Finish',
+      quietHead: true,
+      width: '98px',
+      align: 'end',
+      wideOnly: true,
+      cell: (task) => (
+        <Button kind="quiet" onClick={() => void attempt('task.edit', { id: task.id, finished: !task.finished })}>
+          {task.finished ? 'Bring back' : 'Finish'}
+        </Button>
+      ),
+    },
+  ];
+  return (
+    <>
+      <Ledger
+        label="Tasks"
+        rows={tasks}
+        rowId={(task) => task.id}
+        rowName={(task) => task.name}
+        columns={columns}
+        onDelete={(task) => void attempt('task.remove', { id: task.id })}
+        empty="No tasks. A task is a piece of the project that time can go to; it may have an estimate and rates of its own."
+      />
+      <AddLine
+        label="Add a task"
+        button="Add the task"
+        fields={[
+          { key: 'name', label: 'New task', className: 'min-w-44 flex-1' },
+          { key: 'estimate', label: 'Estimate', placeholder: '40 h', className: 'w-32' },
+        ]}
+        add={({ name = '', estimate = '' }) =>
+          run('task.add', { projectId: project.id, name, estimate: readEstimate(estimate) })
+        }
+      />
+    </>
+  );
+}
+
+function Left({ estimate, used }: { estimate: number | null; used: number }) {
+  if (estimate === null) return <span className="text-soft">–</span>;
+  const left = estimate - used;
+  if (left < 0) return <span className="font-mono text-attention">{showLength(-left)} over</span>;
+  return <span className="font-mono text-soft">{showLength(left)}</span>;
+}
+
+/** Hours as typed; nothing where nothing is typed. An estimate may be longer than any entry. */
+export function readEstimate(text: string): number | null {
+  const plain = text.trim();
+  if (plain === '') return null;
+  const hours = /^(\d{1,5})(?:[.,](\d{1,2}))? ?h?(?:ours?)?$/i.exec(plain);
+  if (hours) return Math.round(Number(`${hours[1]}.${hours[2] ?? 0}`) * 3600);
+  const clock = /^(\d{1,5}):([0-5]\d)$/.exec(plain);
+  if (clock) return Number(clock[1]) * 3600 + Number(clock[2]) * 60;
+  try {
+    return readLength(plain).seconds;
+  } catch (thrown) {
+    throw Object.assign(thrown as Error, { path: 'estimate' });
+  }
+}

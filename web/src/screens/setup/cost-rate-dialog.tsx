@@ -1,0 +1,114 @@
+import type { Pricer, PriceBook } from '@half-penny/core/billing';
+import { messageOf, type CostRate, type Fault } from '@half-penny/core/model';
+import { currencyCodes, inStyle, rateUnits, type RateUnit } from '@half-penny/core/money';
+import { isDay } from '@half-penny/core/time';
+import { useMemo } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { useToday } from '../../data/queries';
+import { useChanges } from '../../data/session';
+import { Button } from '../../parts/button';
+import { Dialog } from '../../parts/dialog';
+import { EffectSlip } from '../../parts/effect-slip';
+import { SelectField, TextField } from '../../parts/field';
+import { readPrice } from '../../parts/read-price';
+import { whoFields, whoOptions, whoValue } from '../../parts/who';
+
+interface CostForm {
+  who: string;
+  price: string;
+  currency: string;
+  unit: RateUnit;
+  from: string;
+}
+
+/** Adds or changes what somebody costs, and shows beforehand what that does to rates that mark it up. */
+export function CostRateDialog({
+  pricer,
+  row,
+  onClose,
+}: {
+  pricer: Pricer;
+  row: CostRate | null;
+  onClose: () => void;
+}) {
+  const { run } = useChanges();
+  const today = useToday();
+  const { register, handleSubmit, setError, control, formState } = useForm<CostForm>({
+    defaultValues: row
+      ? { ...row, price: inStyle(row.price), who: whoValue(row) }
+      : {
+          who: '',
+          price: '',
+          currency: pricer.book.workspace.currency,
+          unit: 'hour',
+          from: `${today.slice(0, 4)}-01-01`,
+        },
+  });
+  const form = useWatch({ control });
+  const book = useMemo((): PriceBook | null => {
+    try {
+      const typed = { ...fieldsOf(form as CostForm), id: 'typed' };
+      if (!isDay(typed.from)) return null;
+      const others = pricer.book.costRates.filter((each) => each.id !== row?.id || each.from !== typed.from);
+      return { ...pricer.book, costRates: [...others, typed] };
+    } catch {
+      return null;
+    }
+  }, [form, pricer, row]);
+  const submit = handleSubmit(async (values) => {
+    try {
+      const fields = fieldsOf(values);
+      // From a later day on it is another rate: what the work cost before stays as it was.
+      if (row && fields.from === row.from) await run('costRate.edit', { ...fields, id: row.id });
+      else await run('costRate.add', fields);
+      onClose();
+    } catch (thrown) {
+      setError((thrown as Partial<Fault>).path === 'from' ? 'from' : 'price', { message: messageOf(thrown) });
+    }
+  });
+  return (
+    <Dialog
+      title={row ? 'Change what it costs' : 'Add a cost rate'}
+      about={row ? 'From a later day on, work before that day keeps the cost it had.' : undefined}
+      open
+      onClose={onClose}
+    >
+      <form className="grid grid-cols-2 gap-3" onSubmit={(event) => void submit(event)}>
+        <SelectField label="Who" disabled={row !== null} options={whoOptions(pricer, 'Anybody')} {...register('who')} />
+        <TextField label="From" type="date" fault={formState.errors.from?.message} {...register('from')} />
+        <TextField
+          label="Cost"
+          inputMode="decimal"
+          placeholder="50.00"
+          autoFocus
+          fault={formState.errors.price?.message}
+          {...register('price')}
+        />
+        <div className="grid grid-cols-2 gap-2">
+          <SelectField
+            label="Currency"
+            options={currencyCodes.map((code) => [code, code] as const)}
+            {...register('currency')}
+          />
+          <SelectField label="Per" options={rateUnits.map((unit) => [unit, unit] as const)} {...register('unit')} />
+        </div>
+        <div className="col-span-2">
+          <EffectSlip {...{ pricer, book }} />
+        </div>
+        <div className="col-span-2 flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Button type="submit" kind="main">
+            {row ? 'Change the cost' : 'Add the cost rate'}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** What the form says. @throws Fault where the cost cannot be read */
+const fieldsOf = ({ who, price, currency, unit, from }: CostForm): Omit<CostRate, 'id'> => ({
+  ...whoFields(who),
+  price: readPrice(price),
+  ...{ currency, unit, from },
+});

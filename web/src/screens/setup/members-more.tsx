@@ -1,0 +1,84 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { askable, type Member } from '@half-penny/core/model';
+import { useChanges } from '../../data/session';
+import { SavedSelect } from '../../parts/field';
+import { Section } from '../../parts/page';
+import { zones } from './zones';
+
+/** Of each member: zone, who checks their week, what must be said, and which services they never use. */
+export function MembersMore({ pricer }: { pricer: Pricer }) {
+  return (
+    <Section title="Zone, checking, what is asked, services">
+      <div className="border-t border-ink">
+        {pricer.book.members.map((member) => (
+          <One key={member.id} pricer={pricer} member={member} />
+        ))}
+      </div>
+    </Section>
+  );
+}
+
+function One({ pricer, member }: { pricer: Pricer; member: Member }) {
+  const { run, attempt } = useChanges();
+  const save = (fields: Partial<Omit<Member, 'id'>>) => run('member.edit', { id: member.id, ...fields });
+  const others = pricer.book.members.filter((each) => each.id !== member.id);
+  return (
+    <fieldset className="grid gap-x-6 gap-y-3 border-b border-rule px-2 py-3 md:grid-cols-[160px_200px_200px_minmax(0,1fr)]">
+      <legend className="sr-only">{member.name}</legend>
+      <span aria-hidden className="written pt-5 font-semibold">
+        {member.name}
+      </span>
+      <SavedSelect label="Time zone" value={member.zone} options={zones(member.zone)} save={(zone) => save({ zone })} />
+      <SavedSelect
+        label="Who checks their week"
+        value={member.checkerId ?? ''}
+        options={[['', 'Nobody'], ...others.map((each) => [each.id, each.name] as const)]}
+        save={(checkerId) => save({ checkerId: checkerId || null })}
+      />
+      <div>
+        <div className="mb-1 text-xs font-semibold text-soft">Must be said before a timer starts</div>
+        <div className="mb-3 flex flex-wrap gap-x-4 gap-y-1">
+          {askable.map((field) => (
+            <label key={field} className="flex items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="accent-time"
+                checked={member.asked.includes(field)}
+                onChange={() =>
+                  void attempt('member.edit', {
+                    id: member.id,
+                    asked: askable.filter((each) => member.asked.includes(each) !== (each === field)),
+                  })
+                }
+              />
+              {field}
+            </label>
+          ))}
+        </div>
+        <div className="mb-1 text-xs font-semibold text-soft">Services they use</div>
+        <div className="flex flex-wrap gap-x-4 gap-y-1">
+          {pricer.book.services
+            .filter((service) => !service.archived)
+            .map((service) => (
+              <label key={service.id} className="flex items-center gap-2 text-sm">
+                <input
+                  type="checkbox"
+                  className="accent-time"
+                  checked={!member.hiddenServices.includes(service.id)}
+                  onChange={(event) =>
+                    void attempt('member.edit', {
+                      id: member.id,
+                      hiddenServices: event.target.checked
+                        ? member.hiddenServices.filter((id) => id !== service.id)
+                        : [...member.hiddenServices, service.id],
+                    })
+                  }
+                />
+                {service.name}
+              </label>
+            ))}
+        </div>
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,186 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { askable, Fault, formFields, type Askable, type FormField, type Member } from '@half-penny/core/model';
+import { readLength, showLength } from '@half-penny/core/time';
+import { ChevronDown, ChevronUp } from 'lucide-react';
+import { useState } from 'react';
+import { askForIdleDetection, hasIdleDetection } from '../../app/presence';
+import { useMember } from '../../data/queries';
+import { useChanges } from '../../data/session';
+import { Button } from '../../parts/button';
+import { SavedField, SavedSelect } from '../../parts/field';
+import { noJob, projectJob } from '@half-penny/core/entries';
+import { JobPicker } from '../../parts/job-picker';
+import { JobLine } from '../../parts/jobs';
+import { Section } from '../../parts/page';
+import { Absences } from './absences';
+import { Breaks, Calendar } from './studio-time';
+
+/** How time is recorded: by this member, and by the rules of the studio. */
+export function Recording({ pricer }: { pricer: Pricer }) {
+  const member = useMember(pricer);
+  return (
+    <>
+      {member && <Own pricer={pricer} member={member} />}
+      <Breaks pricer={pricer} />
+      <Calendar pricer={pricer} />
+      <Absences pricer={pricer} />
+    </>
+  );
+}
+
+const fieldNames: Record<FormField, string> = {
+  length: 'Length or from–to',
+  note: 'What was done',
+  job: 'Job',
+  service: 'Service',
+  billable: 'Billable of it',
+};
+const askedNames: Record<Askable, string> = { job: 'a job', service: 'a service', note: 'a note' };
+
+function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
+  const { run, attempt } = useChanges();
+  const save = (fields: Partial<Member>) => run('member.edit', { id: member.id, ...fields });
+  const toggleAsked = (field: Askable) =>
+    void attempt('member.edit', {
+      id: member.id,
+      asked: askable.filter((each) => (each === field ? !member.asked.includes(each) : member.asked.includes(each))),
+    });
+  const setForm = (form: FormField[]) => void attempt('member.edit', { id: member.id, form });
+  const move = (field: FormField, by: number) => {
+    const at = member.form.indexOf(field);
+    const form = member.form.filter((each) => each !== field);
+    setForm(form.toSpliced(Math.max(0, at + by), 0, field));
+  };
+  return (
+    <Section title={`How ${member.name.slice(0, 60)} records`}>
+      <div className="grid gap-x-10 gap-y-6 border-t border-ink px-2 pt-3 md:grid-cols-2">
+        <fieldset>
+          <legend className="mb-2 text-xs font-semibold text-soft">What must be said before a timer starts</legend>
+          {askable.map((field) => (
+            <label key={field} className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="accent-time"
+                checked={member.asked.includes(field)}
+                onChange={() => toggleAsked(field)}
+              />
+              {askedNames[field]}
+            </label>
+          ))}
+          <p className="mt-1 text-xs text-soft">
+            The rest is offered. Entries without it are shown as missing in the week.
+          </p>
+        </fieldset>
+        <fieldset>
+          <legend className="mb-2 text-xs font-semibold text-soft">Fields of the entry form, in their order</legend>
+          {[...member.form, ...formFields.filter((field) => !member.form.includes(field))].map((field) => {
+            const shown = member.form.includes(field);
+            return (
+              <div key={field} className="flex items-center gap-1 py-0.5">
+                <label className="flex min-w-44 items-center gap-2">
+                  <input
+                    type="checkbox"
+                    className="accent-time"
+                    checked={shown}
+                    disabled={shown && member.form.length === 1}
+                    onChange={() =>
+                      setForm(shown ? member.form.filter((each) => each !== field) : [...member.form, field])
+                    }
+                  />
+                  {fieldNames[field]}
+                </label>
+                {shown && (
+                  <>
+                    <Button kind="quiet" aria-label={`${fieldNames[field]} earlier`} onClick={() => move(field, -1)}>
+                      <ChevronUp size={14} />
+                    </Button>
+                    <Button kind="quiet" aria-label={`${fieldNames[field]} later`} onClick={() => move(field, 1)}>
+                      <ChevronDown size={14} />
+                    </Button>
+                  </>
+                )}
+              </div>
+            );
+          })}
+        </fieldset>
+        <SavedSelect
+          label="Jobs are shown and sorted by"
+          value={member.jobOrder}
+          save={(value) => save({ jobOrder: value as Member['jobOrder'] })}
+          options={[
+            ['project first', 'Project first, then its client'],
+            ['client first', 'Client first, then the project'],
+          ]}
+        />
+        <Away member={member} save={save} />
+        <div>
+          <div className="mb-1 text-xs font-semibold text-soft">Pinned jobs, offered before all others</div>
+          <ul>
+            {member.pinned.map((id) => (
+              <li key={id} className="flex items-center gap-3 py-0.5">
+                <JobLine pricer={pricer} job={projectJob(id)} />
+                <Button kind="quiet" onClick={() => void save({ pinned: member.pinned.filter((each) => each !== id) })}>
+                  Unpin
+                </Button>
+              </li>
+            ))}
+          </ul>
+          <JobPicker
+            pricer={pricer}
+            label="Pin a job"
+            value={noJob}
+            onPick={({ projectId }) => {
+              if (projectId)
+                void attempt('member.edit', { id: member.id, pinned: [...new Set([...member.pinned, projectId])] });
+            }}
+          >
+            <span className="text-time">Pin a job…</span>
+          </JobPicker>
+        </div>
+      </div>
+    </Section>
+  );
+}
+
+function Away({ member, save }: { member: Member; save: (fields: Partial<Member>) => Promise<unknown> }) {
+  const [told, setTold] = useState('');
+  return (
+    <div>
+      <SavedField
+        label="Running time is in doubt after no sign of you for"
+        value={member.awayAfter === null ? '' : showLength(member.awayAfter)}
+        placeholder="never"
+        save={async (text) => save({ awayAfter: readAway(text) })}
+        hint="For example 0:30; empty for never. Nothing is cut: you are asked what the time was."
+      />
+      {hasIdleDetection() && (
+        <p className="mt-1 text-xs text-soft">
+          By itself Half Penny sees only what is done in its own window.{' '}
+          <Button
+            kind="quiet"
+            className="min-h-0! p-0! text-xs!"
+            onClick={() =>
+              void askForIdleDetection().then((granted) =>
+                setTold(
+                  granted
+                    ? 'The browser will tell when you are away, whatever you work in.'
+                    : 'The browser does not allow it.',
+                ),
+              )
+            }
+          >
+            Let the browser notice when you are away
+          </Button>{' '}
+          <span role="status">{told}</span>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function readAway(text: string): number | null {
+  if (text.trim() === '') return null;
+  const { seconds } = readLength(text);
+  if (seconds < 60 || seconds > 86_400) throw new Fault('Write a length between one minute and a day.', 'awayAfter');
+  return seconds;
+}

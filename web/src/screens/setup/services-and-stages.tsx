@@ -1,0 +1,13 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { CostCodes } from './cost-codes';
+import { Services } from './services';
+import { Stages } from './stages';
+
+/** What the studio sells, the headings that falls under, and how far work is. */
+export const ServicesAndStages = ({ pricer }: { pricer: Pricer }) => (
+  <>
+    <Services pricer={pricer} />
+    <CostCodes pricer={pricer} />
+    <Stages pricer={pricer} />
+  </>
+);

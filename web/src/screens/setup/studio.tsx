@@ -1,0 +1,73 @@
+import type { Pricer } from '@half-penny/core/billing';
+import type { Workspace } from '@half-penny/core/model';
+import { currencyCodes } from '@half-penny/core/money';
+import { readLength, showLength } from '@half-penny/core/time';
+import { useChanges } from '../../data/session';
+import { SavedField, SavedSelect } from '../../parts/field';
+import { Logo } from './logo';
+import { zones } from './zones';
+
+/** Who invoices: what stands at the head of every invoice. */
+export function Studio({ pricer }: { pricer: Pricer }) {
+  const { run } = useChanges();
+  const { workspace } = pricer.book;
+  const save = (fields: Partial<Omit<Workspace, 'id'>>) => run('workspace.edit', fields);
+  return (
+    <div className="grid max-w-3xl gap-4 md:grid-cols-2">
+      <Logo workspace={workspace} />
+      <SavedField
+        label="Studio"
+        value={workspace.name}
+        save={(name) => save({ name })}
+        hint="Stands at the head of invoices."
+      />
+      <SavedField
+        label="Mail"
+        inputMode="email"
+        value={workspace.email}
+        save={(email) => save({ email })}
+        hint="Below the address, for example accounts@fathom-lighting.example."
+      />
+      <SavedField
+        label="Address"
+        lines={4}
+        value={workspace.address}
+        save={(address) => save({ address })}
+        hint="Line by line, as it stands at the head of invoices."
+      />
+      <SavedField
+        label="How to pay"
+        lines={4}
+        value={workspace.paymentDetails}
+        save={(paymentDetails) => save({ paymentDetails })}
+        hint="Printed below the total, for example an IBAN."
+      />
+      <SavedField
+        label="Tax number"
+        value={workspace.taxNumber}
+        save={(taxNumber) => save({ taxNumber })}
+        hint="At the head of invoices, for example GB 999 9999 73."
+      />
+      <SavedSelect
+        label="Currency"
+        value={workspace.currency}
+        save={(currency) => save({ currency })}
+        options={currencyCodes.map((code) => [code, code] as const)}
+        hint="Offered for new clients, and used for the studio’s own card."
+      />
+      <SavedSelect
+        label="Time zone"
+        value={workspace.zone}
+        save={(zone) => save({ zone })}
+        options={zones(workspace.zone)}
+        hint="Decides the date of invoices."
+      />
+      <SavedField
+        label="Length of a day that is sold as a day"
+        value={showLength(workspace.daySeconds)}
+        save={async (text) => save({ daySeconds: readLength(text).seconds })}
+        hint="A day rate of 750.00 at 7:30 makes 100.00 an hour."
+      />
+    </div>
+  );
+}

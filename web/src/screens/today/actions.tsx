@@ -1,0 +1,95 @@
+import type { Pricer } from '@half-penny/core/billing';
+import type { Entry, Member } from '@half-penny/core/model';
+import type { Day } from '@half-penny/core/time';
+import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
+import { useChanges } from '../../data/session';
+import { Button } from '../../parts/button';
+
+// Windows that ask for more come when they are first wanted.
+const dialogs = () => import('./action-dialogs');
+const SplitDialog = lazy(async () => ({ default: (await dialogs()).SplitDialog }));
+const MoveDialog = lazy(async () => ({ default: (await dialogs()).MoveDialog }));
+
+export type Action = 'resume' | 'split' | 'join' | 'duplicate' | 'move' | 'delete';
+
+/** What can be done with entries, the keys that do it, and the windows that ask for more. */
+export function useActions(pricer: Pricer, member: Member, today: Day) {
+  const { attempt } = useChanges();
+  const [asking, setAsking] = useState<{ action: 'split' | 'move'; entries: readonly Entry[] } | null>(null);
+  const act = useCallback(
+    (action: Action, entries: readonly Entry[]) => {
+      const ids = entries.map((entry) => entry.id);
+      const [first] = entries;
+      if (!first) return;
+      if (action === 'resume') void attempt('timer.resume', { entryId: first.id });
+      if (action === 'join') void attempt('entry.join', { ids });
+      if (action === 'duplicate') void attempt('entry.duplicate', { ids });
+      if (action === 'delete') void attempt('entry.remove', { ids });
+      if (action === 'split' || action === 'move') setAsking({ action, entries });
+    },
+    [attempt],
+  );
+  const close = () => setAsking(null);
+  const windows = asking && (
+    <Suspense>
+      {asking.action === 'split' && <SplitDialog entry={asking.entries[0]!} member={member} onClose={close} />}
+      {asking.action === 'move' && <MoveDialog {...{ pricer, today }} entries={asking.entries} onClose={close} />}
+    </Suspense>
+  );
+  return { act, windows };
+}
+
+const actions: readonly { action: Action; key: string; name: string; least: number; most: number }[] = [
+  { action: 'resume', key: 'g', name: 'Go on', least: 1, most: 1 },
+  { action: 'split', key: 's', name: 'Split', least: 1, most: 1 },
+  { action: 'join', key: 'j', name: 'Join', least: 2, most: Infinity },
+  { action: 'duplicate', key: 'd', name: 'Duplicate', least: 1, most: Infinity },
+  { action: 'move', key: 'm', name: 'Move', least: 1, most: Infinity },
+  { action: 'delete', key: 'Delete', name: 'Delete', least: 1, most: Infinity },
+];
+
+/** The keys of a ledger of entries: each acts on what is selected, or on the row that has the focus. */
+export const useActionKeys = <Row,>(
+  act: (action: Action, entries: readonly Entry[]) => void,
+  meant: (row: Row) => readonly Entry[],
+): Record<string, (row: Row) => void> =>
+  useMemo(
+    () =>
+      Object.fromEntries(
+        actions.map(({ action, key, least, most }) => [
+          key,
+          (row: Row) => {
+            const entries = meant(row);
+            if (entries.length >= least && entries.length <= most) act(action, entries);
+          },
+        ]),
+      ),
+    [act, meant],
+  );
+
+/** The actions as buttons under the ledger. */
+export function ActionBar({
+  entries,
+  act,
+}: {
+  entries: readonly Entry[];
+  act: (action: Action, entries: readonly Entry[]) => void;
+}) {
+  if (entries.length === 0) return null;
+  return (
+    <div role="toolbar" aria-label="With what is chosen" className="flex flex-wrap items-center gap-1.5 text-sm">
+      <span className="mr-1 text-soft">{entries.length === 1 ? 'This entry:' : `${entries.length} entries:`}</span>
+      {actions.map(({ action, key, name, least, most }) => (
+        <Button
+          key={action}
+          disabled={entries.length < least || entries.length > most}
+          shortcut={key === 'Delete' ? 'Del' : key.toUpperCase()}
+          onClick={() => act(action, entries)}
+          className="min-h-7! px-2! py-0! text-sm!"
+        >
+          {name}
+        </Button>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,340 @@
+import { ownNameOf } from '../../parts/jobs';
+import { Options } from '../../parts/field';
+import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
+import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
+import { inWords, lackingOf, noJob } from '@half-penny/core/entries';
+import type { Entry, Member } from '@half-penny/core/model';
+import { showAmount } from '@half-penny/core/money';
+import { amountFigure, lengthFigure, type Working } from '@half-penny/core/rates';
+import { boundsOfDay, readLength, showExactly, type Day } from '@half-penny/core/time';
+import { useChanges } from '../../data/session';
+import { CoinButton } from '../../parts/coin-button';
+import { showShortestDay } from '../../parts/days';
+import { Length, SoftLength, Worth } from '../../parts/figures';
+import { JobPicker } from '../../parts/job-picker';
+import type { Column } from '../../parts/ledger';
+import { showSpan } from '../../parts/spans';
+import { Tallies } from '../../parts/tallies';
+import type { DayRow } from './day-rows';
+import { lengthForEditing, saveLength, saveWhen, timesOf } from '../../parts/editing';
+
+export const nameOf = (pricer: Pricer, entry: Entry): string =>
+  entry.note.trim() || jobName(pricer, entry.projectId, entry.unlisted);
+
+/** From–to as written in the ledger; a dash where only the length is known. */
+export const showWhen = (entry: Entry, member: Member): string =>
+  entry.spans.map((span) => showSpan(span, member.zone)).join(', ') || '–';
+
+interface ColumnsInput {
+  pricer: Pricer;
+  member: Member;
+  day: Day;
+  now: number;
+  rows: readonly DayRow[];
+}
+
+/** The columns of a day. Each kind of line fills them in its own way. */
+export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Column<DayRow>[] {
+  const { run, attempt } = useChanges();
+  const { lengthStyle, currency } = pricer.book.workspace;
+  const { breakRule } = pricer.book.workspace;
+  const entries = rows.filter((row) => row.kind === 'entry');
+  const total = (of: (row: (typeof entries)[number]) => number) => entries.reduce((sum, row) => sum + of(row), 0);
+  const deducted = rows.reduce((sum, row) => sum + (row.kind === 'break' ? row.seconds : 0), 0);
+  return [
+    {
+      key: 'when',
+      head: 'When',
+      width: '112px',
+      wideOnly: true,
+      cell: (row) => <When row={row} member={member} />,
+      edit: {
+        when: (row) => row.kind === 'entry',
+        text: (row) => (row.kind === 'entry' && row.entry.spans.length > 0 ? showWhen(row.entry, member) : ''),
+        save: async (row, text) => row.kind === 'entry' && saveWhen(run, row.entry, member, text),
+      },
+    },
+    {
+      key: 'note',
+      head: 'What was done',
+      width: 'minmax(0,1.25fr)',
+      cell: (row) => <What {...{ row, pricer, member, day, now }} />,
+      edit: {
+        when: (row) => row.kind !== 'break',
+        text: (row) => (row.kind === 'entry' ? row.entry.note : row.kind === 'plan' ? row.plan.note : ''),
+        save: async (row, note) => {
+          if (row.kind === 'entry') return run('entry.edit', { id: row.entry.id, note });
+          if (row.kind === 'plan') return run('plan.edit', { id: row.plan.id, note });
+          if (row.kind === 'gap')
+            return run('entry.add', {
+              memberId: member.id,
+              day,
+              ...noJob,
+              serviceId: null,
+              note,
+              ...timesOf(row.span),
+            });
+        },
+      },
+    },
+    {
+      key: 'job',
+      head: 'Job',
+      width: 'minmax(0,1.1fr)',
+      wideOnly: true,
+      cell: (row) => {
+        if (row.kind === 'break') return null;
+        if (row.kind === 'gap') {
+          const place = { memberId: member.id, day, serviceId: null, note: '', ...timesOf(row.span) };
+          return (
+            <JobPicker
+              pricer={pricer}
+              label="Job of the time not accounted for"
+              value={noJob}
+              none="What was it?"
+              onPick={(job) => void attempt('entry.add', { ...place, ...job })}
+            />
+          );
+        }
+        if (row.kind === 'plan') {
+          const { id } = row.plan;
+          return (
+            <JobPicker
+              pricer={pricer}
+              label="Job"
+              value={row.plan}
+              onPick={(job) => void attempt('plan.edit', { id, ...job })}
+            />
+          );
+        }
+        const { id } = row.entry;
+        return (
+          <JobPicker
+            pricer={pricer}
+            label="Job"
+            value={row.entry}
+            onPick={(job) => void attempt('entry.edit', { id, ...job })}
+          />
+        );
+      },
+    },
+    {
+      key: 'recorded',
+      head: 'Recorded',
+      width: '92px',
+      align: 'end',
+      cell: (row) =>
+        row.kind === 'entry' ? (
+          <Length seconds={row.seconds} style={lengthStyle} />
+        ) : row.kind === 'break' ? (
+          <Length seconds={row.seconds} style={lengthStyle} />
+        ) : (
+          <SoftLength seconds={row.seconds} style={lengthStyle} />
+        ),
+      edit: {
+        when: (row) => row.kind === 'entry' || row.kind === 'plan',
+        text: (row) => lengthForEditing(row.kind === 'entry' ? row.entry.seconds : row.seconds),
+        save: async (row, text) => {
+          if (row.kind === 'entry') return saveLength(run, row.entry, member, text);
+          if (row.kind === 'plan') return run('plan.take', { ids: [row.plan.id], seconds: readLength(text).seconds });
+        },
+      },
+      foot: <Length seconds={total((row) => row.seconds) + deducted} style={lengthStyle} />,
+    },
+    {
+      key: 'billed',
+      head: 'Rounded',
+      width: '76px',
+      align: 'end',
+      wideOnly: true,
+      cell: (row) =>
+        row.kind === 'entry' && row.priced.price ? (
+          <Length seconds={row.billed} style={lengthStyle} whole />
+        ) : row.kind === 'entry' ? (
+          <span className="text-soft">–</span>
+        ) : null,
+      foot: <Length seconds={total((row) => (row.priced.price ? row.billed : 0))} style={lengthStyle} whole />,
+    },
+    {
+      key: 'billable',
+      head: 'Billable',
+      quietHead: true,
+      width: '38px',
+      align: 'center',
+      cell: (row) =>
+        row.kind === 'entry' && (pricer.clientOf(row.entry.projectId) || row.entry.unlisted) ? (
+          <CoinButton
+            seconds={row.entry.seconds}
+            billableSeconds={row.entry.billableSeconds}
+            save={(billableSeconds) => run('entry.edit', { id: row.entry.id, billableSeconds })}
+          />
+        ) : null,
+    },
+    {
+      key: 'worth',
+      head: 'Worth',
+      width: '104px',
+      align: 'end',
+      cell: (row) =>
+        row.kind === 'entry' ? (
+          <WorthCell pricer={pricer} row={row} />
+        ) : row.kind === 'gap' && row.about ? (
+          <span className="text-sm whitespace-nowrap text-money italic" title="At the rate of what was done before it">
+            about {showAmount(row.about.amount, row.about.currency)}
+          </span>
+        ) : row.kind === 'plan' ? (
+          <button
+            type="button"
+            className="text-time underline-offset-2 hover:underline"
+            onClick={() => void attempt('plan.take', { ids: [row.plan.id] })}
+          >
+            Record it
+          </button>
+        ) : row.kind === 'break' && breakRule ? (
+          <span className="text-xs text-soft">by rule</span>
+        ) : null,
+      foot: (
+        <Tallies
+          of="the day"
+          home={currency}
+          parts={entries
+            .filter((row) => row.priced.price)
+            .map((row) => ({
+              label: nameOf(pricer, row.entry),
+              amount: row.amount,
+              currency: row.priced.price!.currency,
+            }))}
+        />
+      ),
+    },
+  ];
+}
+
+function When({ row, member }: { row: DayRow; member: Member }) {
+  const look = 'font-mono text-sm';
+  switch (row.kind) {
+    case 'entry':
+      return (
+        <span className={`${look} ${row.overlaps.length > 0 ? 'text-attention' : ''}`}>
+          {showWhen(row.entry, member)}
+        </span>
+      );
+    case 'gap':
+      return <span className={`${look} text-soft`}>{showSpan(row.span, member.zone)}</span>;
+    case 'plan':
+      return (
+        <span className={`${look} text-soft`}>
+          {row.plan.start === null
+            ? 'planned'
+            : showSpan({ start: row.plan.start, end: row.plan.start + row.plan.seconds * 1000 }, member.zone)}
+        </span>
+      );
+    case 'break':
+      return null;
+  }
+}
+
+interface WhatProps {
+  row: DayRow;
+  pricer: Pricer;
+  member: Member;
+  day: Day;
+  now: number;
+}
+
+function What({ row, pricer, member, day, now }: WhatProps) {
+  if (row.kind === 'gap') return <span className="text-soft italic">Not accounted for</span>;
+  if (row.kind === 'break') return <span className="text-soft italic">Break, taken off by the studio’s rule</span>;
+  if (row.kind === 'plan')
+    return (
+      <>
+        <span className="written clamp-2 italic">
+          {row.plan.note || jobName(pricer, row.plan.projectId, row.plan.unlisted)}
+        </span>
+        <span className="written clamp-2 text-xs text-soft">
+          planned{row.plan.guests && `, with ${row.plan.guests.slice(0, 120)}`}
+        </span>
+      </>
+    );
+  const { entry } = row;
+  const remarks = remarksOf(row, member, day, now);
+  return (
+    <>
+      <span className="written clamp-2">{entry.note || <span className="text-soft">No note</span>}</span>
+      <span className="written block text-xs text-soft md:hidden">{ownNameOf(pricer, entry)}</span>
+      <ServiceChoice {...{ pricer, member, entry }} />
+      {remarks.soft.map((text) => (
+        <span key={text} className="block text-xs text-soft">
+          {text}
+        </span>
+      ))}
+      {row.overlaps.slice(0, 2).map(({ entry: other, seconds }) => (
+        <span key={other.id} className="written clamp-2 text-xs text-attention">
+          {showExactly(seconds)} at the same time as “{nameOf(pricer, other).slice(0, 80)}”
+        </span>
+      ))}
+      {remarks.lacks && <span className="block text-xs text-attention">{remarks.lacks}</span>}
+    </>
+  );
+}
+
+/** The service of an entry, quiet until it is wanted. */
+function ServiceChoice({ pricer, member, entry }: { pricer: Pricer; member: Member; entry: Entry }) {
+  const { attempt } = useChanges();
+  if (pricer.book.services.length === 0) return null;
+  return (
+    <select
+      aria-label={`Service of ${nameOf(pricer, entry).slice(0, 80)}`}
+      value={valueOfService(entry)}
+      onChange={(event) => void attempt('entry.edit', { id: entry.id, ...serviceOf(event.target.value) })}
+      className="-ml-1 block max-w-full cursor-pointer appearance-none rounded-sm bg-transparent px-1 text-xs text-soft hover:bg-time-ground"
+    >
+      <Options options={serviceOptions(pricer, member, entry.projectId, entry)} />
+    </select>
+  );
+}
+
+/** What is out of the ordinary about an entry, in words. */
+function remarksOf(row: DayRow & { kind: 'entry' }, member: Member, day: Day, now: number) {
+  const { entry } = row;
+  const soft: string[] = [];
+  if (entry.laterDays.length > 0) {
+    const last = entry.laterDays.at(-1)!;
+    soft.push(
+      `${showShortestDay(entry.day)} to ${showShortestDay(last)}, ${showExactly(entry.seconds)} in all; ${showExactly(row.seconds)} on this day`,
+    );
+  }
+  const ahead = entry.spans.length > 0 ? entry.spans[0]!.start > now : boundsOfDay(day, member.zone).start > now;
+  if (ahead) soft.push('Still to come');
+  const lacking = lackingOf(member, entry);
+  return { soft, lacks: lacking.length > 0 ? `Needs ${inWords(lacking)}` : '' };
+}
+
+/** The working of an entry; of one across midnight with its share on this day. */
+export function explainOnDay(pricer: Pricer, row: DayRow & { kind: 'entry' }): Working {
+  const whole = explainPriced(pricer, row.priced);
+  if (row.amount === row.priced.amount || !row.priced.price) return whole;
+  return {
+    title: whole.title,
+    steps: [
+      ...whole.steps,
+      { ...whole.result, label: 'In all', ruled: true },
+      { label: 'On this day', figure: lengthFigure(row.seconds), remark: 'Shared over its days by their seconds' },
+    ],
+    result: { label: 'Worth on this day', figure: amountFigure(row.amount, row.priced.price.currency) },
+  };
+}
+
+function WorthCell({ pricer, row }: { pricer: Pricer; row: DayRow & { kind: 'entry' } }) {
+  const client = pricer.clientOf(row.entry.projectId);
+  if (!client) return <span className="text-soft">{row.entry.projectId === null ? '' : 'internal'}</span>;
+  if (!row.priced.price) return <span className="text-attention">no rate</span>;
+  return (
+    <Worth
+      amount={row.amount}
+      currency={row.priced.price.currency}
+      of={nameOf(pricer, row.entry)}
+      working={() => explainOnDay(pricer, row)}
+    />
+  );
+}

@@ -1,0 +1,186 @@
+import type { Priced, Pricer } from '@half-penny/core/billing';
+import { owedOnDay, absencesOn } from '@half-penny/core/entries';
+import type { Entry, Id, Member, PlannedTime, Timer } from '@half-penny/core/model';
+import type { Day, Interval } from '@half-penny/core/time';
+import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
+import { useAbsences } from '../../data/queries';
+import { useChanges } from '../../data/session';
+import { HourPage } from '../../parts/hour-page';
+import { Ledger } from '../../parts/ledger';
+import { OwedFill } from '../../parts/owed-fill';
+import { Page } from '../../parts/page';
+import { Slip } from '../../parts/slip';
+import { useAppSelector } from '../../state/store';
+import { ActionBar, useActionKeys, useActions, type Action } from './actions';
+import { explainOnDay, nameOf, useColumns } from './columns';
+import { rowsOfDay, type DayRow } from './day-rows';
+import { Doubts } from './doubts';
+import { WeekStrip } from './week-strip';
+
+const AddTime = lazy(() => import('./add-time'));
+
+interface DaySheetProps {
+  title: string;
+  travel: ReactNode;
+  actions: ReactNode;
+  pricer: Pricer;
+  member: Member;
+  day: Day;
+  today: Day;
+  items: readonly Priced[];
+  plans: readonly PlannedTime[];
+  timer: Timer | null;
+  adding: boolean;
+  closeAdding: () => void;
+  focused: Id | null;
+  goTo: (day: Day) => void;
+}
+
+/** The day as a ruled list with its gaps, its planned time and its picture. */
+export function DaySheet(props: DaySheetProps) {
+  const { title, pricer, member, day, today, items, plans, focused } = props;
+  const { attempt } = useChanges();
+  const [active, setActive] = useState<string | null>(focused);
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
+  // The day moves by the minute; the clock in the Till by the second.
+  const minute = useAppSelector((state) => Math.floor(state.clock.now / 60_000));
+  const now = minute * 60_000;
+  const running = useRunning(props.timer, member, now);
+  const runningStart = running?.start ?? null;
+  const rows = useMemo(
+    () =>
+      rowsOfDay({
+        pricer,
+        member,
+        day,
+        items,
+        plans,
+        running: runningStart === null ? null : { start: runningStart, end: Math.max(now, runningStart) },
+      }),
+    [pricer, member, day, items, plans, runningStart, now],
+  );
+  const entryRows = rows.filter((row) => row.kind === 'entry');
+  const entries = entryRows.map((row) => row.entry);
+  const columns = useColumns({ pricer, member, day, now, rows });
+  const { act: begin, windows } = useActions(pricer, member, today);
+  const act = useCallback(
+    (action: Action, meant: readonly Entry[]) => {
+      begin(action, meant);
+      // What was chosen was chosen for this.
+      setSelected(new Set());
+    },
+    [begin],
+  );
+  const chosen = useCallback(
+    (row: DayRow | undefined): Entry[] => {
+      const several = entries.filter((entry) => selected.has(entry.id));
+      if (several.length > 0) return several;
+      return row?.kind === 'entry' ? [row.entry] : [];
+    },
+    [entries, selected],
+  );
+  const entryKeys = useActionKeys(act, chosen);
+  const keys = {
+    ...entryKeys,
+    r: (row: DayRow) => row.kind === 'plan' && void attempt('plan.take', { ids: [row.plan.id] }),
+  };
+  const activeRow = rows.find((row) => row.id === active);
+  const shown = activeRow?.kind === 'entry' ? activeRow : entryRows.at(-1);
+  const recorded = rows.reduce((sum, row) => sum + (row.kind === 'entry' || row.kind === 'break' ? row.seconds : 0), 0);
+  const overlapping = entryRows.filter((row) => row.overlaps.length > 0).length;
+  return (
+    <Page
+      title={title}
+      aside={props.travel}
+      actions={props.actions}
+      side={
+        <div className="flex flex-col gap-6">
+          <HourPage
+            {...{ day, entries, running }}
+            zone={member.zone}
+            selected={active}
+            onSelect={setActive}
+            onSelectMany={(ids) => setSelected(new Set(ids))}
+            nameOf={(entry) => nameOf(pricer, entry)}
+          />
+          {shown && <Slip working={explainOnDay(pricer, shown)} />}
+        </div>
+      }
+    >
+      <WeekStrip {...{ member, day, today }} workspace={pricer.book.workspace} onGo={props.goTo} />
+      <Doubts {...{ pricer, member }} />
+      {props.adding && (
+        <Suspense>
+          <AddTime {...{ pricer, member, day }} onClose={props.closeAdding} />
+        </Suspense>
+      )}
+      <Ledger
+        label={`Entries of ${title}`}
+        rows={rows}
+        rowId={(row) => row.id}
+        rowName={(row) => rowName(pricer, row)}
+        columns={columns}
+        selection={{ selected, onChange: setSelected, selectable: (row) => row.kind === 'entry' }}
+        keys={keys}
+        marked={(row) => row.kind === 'entry' && (row.overlaps.length > 0 || row.id === focused)}
+        tone={(row) => (row.kind === 'entry' ? '' : 'bg-side')}
+        onActive={(row) => setActive(row.id)}
+        chosen={active}
+        onDelete={(row) => {
+          if (row.kind === 'plan') void attempt('plan.remove', { ids: [row.plan.id] });
+          else act('delete', chosen(row));
+        }}
+        footLabel="Recorded"
+        empty={
+          <>
+            <p className="mb-3">
+              Nothing is recorded on this day yet. Start the timer in the Till with the . key, or write the time down.
+            </p>
+            {props.actions}
+          </>
+        }
+      />
+      <div className="mt-3 flex flex-wrap items-center gap-x-6 gap-y-3 px-2">
+        <DayOwed {...{ member, day, recorded }} />
+        {overlapping > 0 && <span className="text-sm text-attention">{overlapping} entries overlap in time</span>}
+      </div>
+      <div className="mt-4 px-2">
+        <ActionBar entries={chosen(activeRow)} act={act} />
+      </div>
+      {windows}
+    </Page>
+  );
+}
+
+function DayOwed({ member, day, recorded }: { member: Member; day: Day; recorded: number }) {
+  const absences = useAbsences() ?? [];
+  const names = absencesOn(member.id, day, absences).map((absence) => absence.name);
+  return (
+    <>
+      <OwedFill recorded={recorded} owed={owedOnDay(member, day, absences)} />
+      {names.length > 0 && <span className="written text-xs text-soft">{names.join(', ')}</span>}
+    </>
+  );
+}
+
+/** What runs for the member, as an interval; null when nothing does. */
+function useRunning(timer: Timer | null, member: Member, now: number): Interval | null {
+  return useMemo(
+    () =>
+      timer && timer.memberId === member.id ? { start: timer.startedAt, end: Math.max(timer.startedAt, now) } : null,
+    [timer, member.id, now],
+  );
+}
+
+function rowName(pricer: Pricer, row: DayRow): string {
+  switch (row.kind) {
+    case 'entry':
+      return nameOf(pricer, row.entry);
+    case 'gap':
+      return 'Not accounted for';
+    case 'plan':
+      return `Planned: ${row.plan.note || 'time'}`;
+    case 'break':
+      return 'Break';
+  }
+}

@@ -1,0 +1,150 @@
+import type { Id, Member } from '@half-penny/core/model';
+import { addDays, isDay, type Day } from '@half-penny/core/time';
+import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
+import { lazy, Suspense, useEffect } from 'react';
+import { useSearchParams } from 'react-router';
+import { tinykeys } from 'tinykeys';
+import { useDay, useMember, usePlansOfRange, usePricer, useTimer, useToday } from '../../data/queries';
+import { Button } from '../../parts/button';
+import { DayField } from '../../parts/day-field';
+import { showDay } from '../../parts/days';
+import { Loading, Page } from '../../parts/page';
+import { DaySheet } from './day-sheet';
+
+const Month = lazy(() => import('./month'));
+
+/** A member's day: what was recorded and what it is worth; or the month it lies in. */
+export default function Today() {
+  const pricer = usePricer();
+  const self = useMember(pricer);
+  const today = useToday();
+  const { params, day, view, goTo, set } = useAddress(today);
+  const member = pricer?.member.get(params.get('member') ?? '') ?? self;
+  if (!pricer) return <Waiting title={showDay(day, today)} />;
+  if (!member)
+    return (
+      <Page title={showDay(day, today)}>
+        <p>Say under Setup who is working in this browser.</p>
+      </Page>
+    );
+  if (view === 'month')
+    return (
+      <Suspense fallback={<Waiting title="The month" />}>
+        <Month
+          {...{ pricer, member, day, today }}
+          onGo={(next) => goTo(next)}
+          onMonth={(next) =>
+            set({ ...(params.get('member') ? { member: params.get('member')! } : {}), view: 'month', day: next })
+          }
+        />
+      </Suspense>
+    );
+  return <Day {...{ member, day, today, goTo, params, set }} />;
+}
+
+/** Day and view stand in the address, so that one can come back to them. */
+function useAddress(today: Day) {
+  const [params, setParams] = useSearchParams();
+  const asked = params.get('day') ?? '';
+  const day = isDay(asked) ? asked : today;
+  const set = (values: Record<string, string>, replace = false) => setParams(values, { replace });
+  const who = params.get('member');
+  const goTo = (next: Day) => set({ ...(next === today ? {} : { day: next }), ...(who ? { member: who } : {}) });
+  return { params, day, view: params.get('view'), set, goTo };
+}
+
+const Waiting = ({ title }: { title: string }) => (
+  <Page title={title}>
+    <Loading />
+  </Page>
+);
+
+interface DayProps {
+  member: Member;
+  day: Day;
+  today: Day;
+  params: URLSearchParams;
+  goTo: (day: Day) => void;
+  set: (values: Record<string, string>, replace?: boolean) => void;
+}
+
+function Day({ member, day, today, params, goTo, set }: DayProps) {
+  const data = useDay(member.id, day);
+  const plans = usePlansOfRange(member.id, day, day);
+  const timer = useTimer();
+  const adding = params.get('add') !== null;
+  const rest = () => {
+    const { add: _add, entry: _entry, ...others } = Object.fromEntries(params);
+    return others;
+  };
+  const setAdding = (on: boolean) => set(on ? { ...rest(), add: '1' } : rest(), true);
+  useEffect(() =>
+    tinykeys(window, {
+      a: (event) => pressed(event, () => setAdding(true)),
+      '[': (event) => pressed(event, () => goTo(addDays(day, -1))),
+      ']': (event) => pressed(event, () => goTo(addDays(day, 1))),
+    }),
+  );
+  const title = day === today ? showDay(day) : showDay(day, today);
+  const travel = (
+    <nav aria-label="Days" className="flex items-center gap-1">
+      <Button
+        kind="quiet"
+        aria-label="The day before"
+        aria-keyshortcuts="["
+        title="The day before  ["
+        onClick={() => goTo(addDays(day, -1))}
+      >
+        <ChevronLeft size={16} />
+      </Button>
+      <DayField label="Day" bare value={day} today={today} onPick={goTo} className="w-28" />
+      <Button
+        kind="quiet"
+        aria-label="The day after"
+        aria-keyshortcuts="]"
+        title="The day after  ]"
+        onClick={() => goTo(addDays(day, 1))}
+      >
+        <ChevronRight size={16} />
+      </Button>
+      <Button
+        kind="quiet"
+        onClick={() => set({ ...(params.get('member') ? { member: params.get('member')! } : {}), view: 'month', day })}
+      >
+        Month
+      </Button>
+      {day !== today && (
+        <Button kind="quiet" onClick={() => goTo(today)}>
+          Today
+        </Button>
+      )}
+    </nav>
+  );
+  const actions = (
+    <Button kind="main" shortcut="A" icon={<Plus size={16} />} onClick={() => setAdding(true)}>
+      Add time
+    </Button>
+  );
+  // What runs is part of the day: a gap ends where it begins.
+  if (!data || !plans || timer === undefined) return <Waiting title={title} />;
+  const focused: Id | null = params.get('entry');
+  return (
+    <DaySheet
+      key={`${member.id} ${day}`}
+      {...{ title, travel, actions, member, day, today, adding, plans, timer, focused, goTo }}
+      pricer={data.pricer}
+      items={data.items}
+      closeAdding={() => setAdding(false)}
+    />
+  );
+}
+
+function pressed(event: KeyboardEvent, act: () => void) {
+  if (
+    event.target instanceof HTMLElement &&
+    event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog]')
+  )
+    return;
+  event.preventDefault();
+  act();
+}

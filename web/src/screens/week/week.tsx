@@ -1,0 +1,131 @@
+import type { Id, Member } from '@half-penny/core/model';
+import type { Pricer } from '@half-penny/core/billing';
+import { addDays, isDay, isoWeekOf, startOfWeek, weekPeriodOf } from '@half-penny/core/time';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { useEffect } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { tinykeys } from 'tinykeys';
+import { useMember, usePricer, useToday } from '../../data/queries';
+import { Button } from '../../parts/button';
+import { showShortestDay } from '../../parts/days';
+import { Loading, Page } from '../../parts/page';
+import { Missing } from './missing';
+import { useWeek } from './use-week';
+import { WeekGrid } from './week-grid';
+
+/** A member's hours by job and day: the place where a week is made complete and shown to be. */
+export default function Week() {
+  const pricer = usePricer();
+  const self = useMember(pricer);
+  const [params] = useSearchParams();
+  const member = pricer?.member.get(params.get('member') ?? '') ?? self;
+  if (!pricer)
+    return (
+      <Page title="Week">
+        <Loading />
+      </Page>
+    );
+  if (!member)
+    return (
+      <Page title="Week">
+        <p>Say under Setup who is working in this browser.</p>
+      </Page>
+    );
+  return <WeekSheet {...{ pricer, member }} />;
+}
+
+function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
+  const [params, setParams] = useSearchParams();
+  const today = useToday();
+  const { cutOff } = pricer.book.workspace;
+  const asked = params.get('day') ?? '';
+  const from = startOfWeek(isDay(asked) ? asked : today, cutOff);
+  const data = useWeek(pricer, member, from);
+  const self = useMember(pricer);
+  const go = (changes: { day?: string; member?: Id }) => {
+    const next = new URLSearchParams(params);
+    for (const [key, value] of Object.entries(changes)) next.set(key, value);
+    setParams(next);
+  };
+  useEffect(() =>
+    tinykeys(window, {
+      '[': (event) => unlessTyping(event, () => go({ day: addDays(from, -7) })),
+      ']': (event) => unlessTyping(event, () => go({ day: addDays(from, 7) })),
+    }),
+  );
+  const to = addDays(from, 6);
+  const own = member.id === self?.id;
+  const title = `${own ? '' : `${member.name}, `}${cutOff === 7 ? `Week ${isoWeekOf(from).week}` : weekPeriodOf(from, cutOff).name.split(',')[0]}`;
+  const travel = (
+    <nav aria-label="Weeks" className="flex flex-wrap items-center gap-1">
+      <span className="mr-1">
+        {showShortestDay(from)} – {showShortestDay(to)} {to.slice(0, 4)}
+      </span>
+      <Button
+        kind="quiet"
+        aria-label="The week before"
+        title="The week before  ["
+        onClick={() => go({ day: addDays(from, -7) })}
+      >
+        <ChevronLeft size={16} />
+      </Button>
+      <Button
+        kind="quiet"
+        aria-label="The week after"
+        title="The week after  ]"
+        onClick={() => go({ day: addDays(from, 7) })}
+      >
+        <ChevronRight size={16} />
+      </Button>
+      {startOfWeek(today, cutOff) !== from && (
+        <Button kind="quiet" onClick={() => go({ day: today })}>
+          This week
+        </Button>
+      )}
+      {pricer.book.members.length > 1 && (
+        <select
+          aria-label="Whose week"
+          value={member.id}
+          onChange={(event) => go({ member: event.target.value })}
+          className="rounded-md border border-rule bg-sheet px-1 py-1 text-sm text-soft"
+        >
+          {pricer.book.members.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </nav>
+  );
+  const actions = (
+    <>
+      <Link to="/hours/in" className={linkLook}>
+        Bring hours in…
+      </Link>
+      <Link to={`/hours/out?from=${from}&to=${to}`} className={linkLook}>
+        Take hours out…
+      </Link>
+    </>
+  );
+  if (!data)
+    return (
+      <Page title={title} aside={travel}>
+        <Loading />
+      </Page>
+    );
+  return (
+    <Page title={title} aside={travel} actions={actions}>
+      <WeekGrid key={`${member.id} ${from}`} {...{ pricer, member, today, data }} />
+      <Missing {...{ pricer, member, today, from, to }} />
+    </Page>
+  );
+}
+
+const linkLook = 'rounded-md border border-strong bg-sheet px-3 py-1 leading-6 whitespace-nowrap hover:bg-time-ground';
+
+function unlessTyping(event: KeyboardEvent, act: () => void) {
+  if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=dialog]')) return;
+  event.preventDefault();
+  act();
+}

@@ -1,0 +1,26 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+export interface Notice {
+  id: number;
+  text: string;
+  fault: boolean;
+  /** The change that "Undo" on the notice takes back. */
+  undo: number | null;
+}
+
+const MOST = 3;
+let lastId = 0;
+
+/** Short messages after a change or a fault. */
+export const noticesSlice = createSlice({
+  name: 'notices',
+  initialState: [] as Notice[],
+  reducers: {
+    noticed: {
+      prepare: (notice: Omit<Notice, 'id'>) => ({ payload: { ...notice, id: ++lastId } }),
+      reducer: (state, { payload }: PayloadAction<Notice>) => [...state, payload].slice(-MOST),
+    },
+    dismissed: (state, { payload }: PayloadAction<number>) => state.filter((notice) => notice.id !== payload),
+  },
+});
+export const { noticed, dismissed } = noticesSlice.actions;

@@ -1,0 +1,20 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { clockSlice } from './clock';
+import { noticesSlice } from './notices';
+import { shellSlice } from './shell';
+import { weekRowsSlice } from './week-rows';
+
+/** What is not a record. Records live in the database and reach components through live queries. */
+export const store = configureStore({
+  reducer: {
+    clock: clockSlice.reducer,
+    notices: noticesSlice.reducer,
+    shell: shellSlice.reducer,
+    weekRows: weekRowsSlice.reducer,
+  },
+});
+
+export type RootState = ReturnType<typeof store.getState>;
+export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();

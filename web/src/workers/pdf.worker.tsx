@@ -1,0 +1,36 @@
+import { InvoicePdf, registerFonts } from '@half-penny/documents/pdf';
+import type { FrozenInvoice, Picture } from '@half-penny/core/model';
+import { pdf } from '@react-pdf/renderer';
+import { expose } from 'comlink';
+
+// Fonts are built as files of their own and fetched only where a document needs them.
+const latin = import.meta.glob(
+  '/../node_modules/@fontsource/atkinson-hyperlegible-next/files/*-latin*-{400,700}-normal.woff',
+  { query: '?url', import: 'default', eager: true },
+);
+const others = import.meta.glob(
+  [
+    '/../node_modules/@fontsource/noto-sans-hebrew/files/noto-sans-hebrew-hebrew-400-normal.woff',
+    '/../node_modules/@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal.woff',
+    '/../node_modules/@fontsource/noto-emoji/files/noto-emoji-*-400-normal.woff',
+  ],
+  { query: '?url', import: 'default', eager: true },
+);
+const addresses = new Map(
+  Object.entries({ ...latin, ...others }).map(([path, address]) => [path.split('/').at(-1)!, address as string]),
+);
+
+registerFonts((file) => {
+  const address = addresses.get(file.split('/').at(-1)!);
+  if (!address) throw new Error(`The font ${file} is missing from the build.`);
+  return new URL(address, self.location.origin).href;
+});
+
+const work = {
+  async invoice(invoice: FrozenInvoice, logo: Picture | undefined): Promise<Blob> {
+    return pdf(<InvoicePdf invoice={invoice} logo={logo} />).toBlob();
+  },
+};
+export type PdfWork = typeof work;
+
+expose(work);

@@ -1,0 +1,48 @@
+import type { FrozenInvoice, Picture } from '@half-penny/core/model';
+import { proxy, wrap, type Remote } from 'comlink';
+import type { PdfWork } from './pdf.worker';
+import type { Reading, TakenIn, WorkspaceWork } from './workspace.worker';
+
+/** Long work in a worker of its own: a promise of its result and a way to stop it. */
+export interface Work<T> {
+  result: Promise<T>;
+  stop(): void;
+}
+
+/** The work was stopped by the person. */
+export class Stopped extends Error {
+  override name = 'Stopped';
+}
+
+/** Starts a worker for one piece of work and ends it afterwards, or at once when stopped. */
+export function inWorker<Api, T>(worker: Worker, task: (api: Remote<Api>) => Promise<unknown>): Work<T> {
+  let stop!: () => void;
+  const result = new Promise<T>((resolve, reject) => {
+    stop = () => {
+      worker.terminate();
+      reject(new Stopped('Stopped.'));
+    };
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The work could not be started.')));
+    task(wrap<Api>(worker)).then((value) => resolve(value as T), reject);
+  }).finally(() => worker.terminate());
+  return { result, stop };
+}
+
+const workspaceWorker = () => new Worker(new URL('./workspace.worker.ts', import.meta.url), { type: 'module' });
+
+type Progress = (share: number) => void;
+
+export const exportWorkspace = (database: string, onProgress: Progress) =>
+  inWorker<WorkspaceWork, Blob>(workspaceWorker(), (api) => api.exportWorkspace(database, proxy(onProgress)));
+
+export const importWorkspace = (file: Blob, database: string, onProgress: Progress) =>
+  inWorker<WorkspaceWork, Reading>(workspaceWorker(), (api) => api.importWorkspace(file, database, proxy(onProgress)));
+
+export const buildDemo = (database: string, now: number, onProgress: Progress) =>
+  inWorker<WorkspaceWork, TakenIn>(workspaceWorker(), (api) => api.makeDemo(database, now, proxy(onProgress)));
+
+/** Makes an invoice's PDF. */
+export const makeInvoicePdf = (invoice: FrozenInvoice, logo: Picture | undefined) =>
+  inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
+    api.invoice(invoice, logo),
+  );

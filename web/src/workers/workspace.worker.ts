@@ -1,0 +1,120 @@
+import { makeDemo } from '@half-penny/demo';
+import {
+  readWorkspace,
+  WorkspaceFileError,
+  writeWorkspace,
+  type FileFault,
+  type WorkspaceSource,
+} from '@half-penny/formats/workspace';
+import { tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
+import type { MemoryStore } from '@half-penny/core/commands';
+import { expose } from 'comlink';
+import Dexie from 'dexie';
+import { WorkspaceDatabase } from '../data/database';
+
+// Writing, reading and making whole workspaces: too long for the page. Stopping is done by ending the worker.
+
+const BATCH = 2000;
+
+/** Called with the share done, 0 to 1. */
+type Progress = (share: number) => void;
+
+export interface TakenIn {
+  name: string;
+  memberId: Id | null;
+}
+
+export type Reading = { ok: true; content: TakenIn } | { ok: false; faults: FileFault[]; count: number };
+
+const work = {
+  /** Writes the workspace of a database as a file. */
+  async exportWorkspace(databaseName: string, onProgress: Progress): Promise<Blob> {
+    const database = new WorkspaceDatabase(databaseName);
+    try {
+      const pieces: Uint8Array<ArrayBuffer>[] = [];
+      // One transaction over everything: another tab's change is either wholly in the file or not at all.
+      await database.transaction('r', database.tables, async () => {
+        const total = await countAll(database);
+        await writeWorkspace(sourceOf(database), (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>), {
+          onProgress: (rows) => onProgress(rows / total),
+        });
+      });
+      return new Blob(pieces, { type: 'application/zip' });
+    } finally {
+      database.close();
+    }
+  },
+
+  /** Checks a whole file first; only when it is sound is it written, into a new database. */
+  async importWorkspace(file: Blob, databaseName: string, onProgress: Progress): Promise<Reading> {
+    try {
+      const content = await readWorkspace(file, { onProgress: (share) => onProgress(share / 2) });
+      return { ok: true, content: await fill(databaseName, content.store, (share) => onProgress(0.5 + share / 2)) };
+    } catch (thrown) {
+      if (thrown instanceof WorkspaceFileError) return { ok: false, faults: [...thrown.faults], count: thrown.count };
+      throw thrown;
+    }
+  },
+
+  /** Makes the demo studio in a new database. */
+  async makeDemo(databaseName: string, now: number, onProgress: Progress): Promise<TakenIn> {
+    const store = await makeDemo({ now });
+    return fill(databaseName, store, onProgress);
+  },
+};
+export type WorkspaceWork = typeof work;
+
+async function fill(databaseName: string, store: MemoryStore, onProgress: Progress): Promise<TakenIn> {
+  await Dexie.delete(databaseName);
+  const database = new WorkspaceDatabase(databaseName);
+  try {
+    const total = tableNames.reduce((sum, table) => sum + store.rows(table).length, store.journal.length) || 1;
+    let done = 0;
+    const put = async (table: string, rows: readonly unknown[]) => {
+      for (let from = 0; from < rows.length; from += BATCH) {
+        await database.table(table).bulkAdd(rows.slice(from, from + BATCH));
+        onProgress((done += Math.min(BATCH, rows.length - from)) / total);
+      }
+    };
+    for (const table of tableNames) await put(table, store.rows(table));
+    await put('journal', store.journal);
+  } finally {
+    database.close();
+  }
+  return { name: store.rows('workspace')[0]!.name, memberId: store.rows('members')[0]?.id ?? null };
+}
+
+async function countAll(database: WorkspaceDatabase): Promise<number> {
+  let total = await database.journal.count();
+  for (const table of tableNames) total += await database.rows(table).count();
+  return total || 1;
+}
+
+function sourceOf(database: WorkspaceDatabase): WorkspaceSource {
+  return {
+    async *rows<T extends TableName>(table: T) {
+      let last: string | null = null;
+      for (;;) {
+        const from =
+          last === null ? database.table(table).toCollection() : database.table(table).where('id').above(last);
+        const batch = (await from.limit(BATCH).toArray()) as Rows[T][];
+        if (batch.length === 0) return;
+        last = batch.at(-1)!.id;
+        yield batch;
+      }
+    },
+    async *journal() {
+      let last: [Id, number] | null = null;
+      for (;;) {
+        const from =
+          last === null ? database.journal.toCollection() : database.journal.where('[device+seq]').above(last);
+        const batch: JournalRow[] = await from.limit(BATCH).toArray();
+        if (batch.length === 0) return;
+        last = [batch.at(-1)!.device, batch.at(-1)!.seq];
+        yield batch;
+      }
+    },
+  };
+}
+
+expose(work);
