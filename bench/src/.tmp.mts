@@ -1,0 +1,2 @@
+import { benchRates } from '/work/main/bench/src/rates';
+await benchRates();

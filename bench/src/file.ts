@@ -1,0 +1,59 @@
+import { readWorkspace, sourceOf, unzip, writeWorkspace } from '@half-penny/formats/workspace';
+import { MemoryStore } from '@half-penny/core/commands';
+import { idSource, tableNames, type Entry, type Rows, type TableName } from '@half-penny/core/model';
+import { addDays } from '@half-penny/core/time';
+import { makeDemo } from '@half-penny/demo';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { median, report } from './measure';
+
+const COUNT = 100_000;
+const RUNS = 3;
+
+/** Export and import of 100,000 entries against gzip alone of the same bytes. */
+export async function benchFile(): Promise<void> {
+  const demo = await makeDemo({ now: Date.parse('2026-11-12T15:00:00Z') });
+  const own = demo.rows('entries');
+  let state = 1;
+  const newId = idSource(
+    () => Date.parse('2026-11-12T15:00:00Z'),
+    (bytes) => bytes.map(() => (state = (state * 73 + 29) % 256)),
+  );
+  const more: Entry[] = Array.from({ length: COUNT - own.length }, (_, index) => {
+    const like = own[index % own.length]!;
+    return {
+      ...like,
+      id: newId(),
+      day: addDays(like.day, -(index % 900)),
+      spans: [],
+      laterDays: [],
+      seconds: 60 + ((index * 7919) % 9000),
+      billableSeconds: null,
+    };
+  });
+  const rows = Object.fromEntries(tableNames.map((name) => [name, demo.rows(name)])) as unknown as {
+    [T in TableName]: Rows[T][];
+  };
+  const store = new MemoryStore().load({ ...rows, entries: [...own, ...more] }, demo.journal);
+  const sorted = Object.fromEntries(tableNames.map((name) => [name, store.rows(name)])) as unknown as typeof rows;
+
+  let pieces: Uint8Array<ArrayBuffer>[] = [];
+  const written = await median(RUNS, async () => {
+    pieces = [];
+    await writeWorkspace(
+      sourceOf((table) => sorted[table], store.journal),
+      (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>),
+    );
+  });
+  const file = new Blob(pieces);
+  const text = Buffer.from([...(await unzip(file)).values()].join(''));
+  const zipped = gzipSync(text);
+  const gzip = await median(RUNS, () => gzipSync(text));
+  const gunzip = await median(RUNS, () => gunzipSync(zipped));
+  const read = await median(RUNS, () => readWorkspace(file));
+  console.log(
+    `${COUNT} entries: ${Math.round(text.length / 1e6)} MB as text, ${Math.round(file.size / 1e6)} MB as a file`,
+  );
+  report('Export', written, 'gzip', gzip);
+  report('Import, everything checked', read, 'gzip', gzip);
+  report('Import, everything checked', read, 'gunzip', gunzip);
+}

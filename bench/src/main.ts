@@ -1,0 +1,11 @@
+import { benchDraft } from './draft';
+import { benchFile } from './file';
+import { benchLarge } from './large';
+import { benchLoad } from './load';
+import { benchRates } from './rates';
+
+benchLoad();
+await benchDraft();
+await benchRates();
+await benchFile();
+await benchLarge();

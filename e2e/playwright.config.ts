@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+import { PORT } from './src/address';
+import { launch } from './src/chromium';
+
+export default defineConfig({
+  testDir: './src',
+  timeout: 120_000,
+  expect: { timeout: 10_000 },
+  workers: 2,
+  fullyParallel: true,
+  outputDir: '../test-results',
+  reporter: process.env.E2E_REPORT ? [['list'], ['json', { outputFile: process.env.E2E_REPORT }]] : 'list',
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    timezoneId: 'Europe/London',
+    locale: 'en-GB',
+    launchOptions: launch,
+    acceptDownloads: true,
+    // What it fetches ahead for later is only in the way here; the test without a network allows it.
+    serviceWorkers: 'block',
+  },
+  webServer: {
+    command: 'node_modules/.bin/tsx server/src/main.ts',
+    cwd: '..',
+    env: { PORT: String(PORT) },
+    url: `http://127.0.0.1:${PORT}`,
+    reuseExistingServer: false,
+  },
+});

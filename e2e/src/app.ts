@@ -1,0 +1,93 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
+
+/** A weekday afternoon, so that the demo's day has something in it. */
+export const NOW = new Date('2026-11-12T15:10:00Z');
+
+/** Each test has a browser of its own with the demo in it, at a fixed moment, and must leave no error behind. */
+export const test = base.extend({
+  page: async ({ page }, use) => {
+    const errors: string[] = [];
+    page.on('pageerror', (error) => errors.push(error.message));
+    await page.clock.install({ time: NOW });
+    await use(page);
+    expect(errors).toEqual([]);
+  },
+});
+
+export { expect };
+
+/** Opens a screen and waits until it is read. */
+export async function open(page: Page, path: string): Promise<void> {
+  await page.goto(path);
+  await ready(page);
+}
+
+export async function ready(page: Page): Promise<void> {
+  await expect(page.locator('main h1')).not.toHaveText('Half Penny', { timeout: 30_000 });
+  await expect(page.getByText('Reading…')).toHaveCount(0);
+}
+
+export const till = (page: Page): Locator => page.getByRole('contentinfo', { name: 'Till' });
+export const grid = (page: Page, name: string | RegExp): Locator => page.getByRole('grid', { name });
+export const row = (page: Page, name: string | RegExp): Locator => page.getByRole('row', { name });
+
+/** Sets up an empty studio of our own through Setup. */
+export async function startEmpty(page: Page): Promise<void> {
+  await open(page, '/setup/data');
+  await page.getByRole('button', { name: 'Start empty…' }).click();
+  await page.getByLabel('Your studio').fill('Fathom Lighting');
+  await page.getByLabel('Your name').fill('Imogen Vale');
+  await page.getByLabel('Address, as on invoices').fill('14 Lantern Row\nSaltmere');
+  await page.getByRole('button', { name: 'Start', exact: true }).click();
+  await page.waitForURL('**/today');
+  await ready(page);
+}
+
+/** Adds a client and a project with an hourly rate, and leaves their page open. */
+export async function addClient(page: Page, name: string, project: string, rate: string): Promise<void> {
+  await open(page, '/clients?add=1');
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByRole('button', { name: 'Add the client' }).click();
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+  await page.getByLabel('New project').fill(project);
+  await page.getByLabel('Its rate, GBP an hour').fill(rate);
+  await page.getByRole('button', { name: 'Add the project' }).click();
+  await expect(grid(page, 'Projects').getByText(project)).toBeVisible();
+}
+
+/** Adds time by hand on Today. */
+export async function addTime(page: Page, length: string, note: string, project?: string): Promise<void> {
+  await open(page, '/today?add=1');
+  const form = page.getByRole('form', { name: 'Add time' });
+  await form.getByLabel('Length or from–to').fill(length);
+  await form.getByLabel('What was done').fill(note);
+  if (project) {
+    await form.getByRole('button', { name: /^Job/ }).click();
+    await page.getByPlaceholder('Client or project…').fill(project);
+    await page.keyboard.press('Enter');
+  }
+  await form.getByRole('button', { name: /^Add/ }).click();
+  // The form is empty again once the time is kept.
+  await expect(form.getByLabel('Length or from–to')).toHaveValue('');
+}
+
+/** Nothing that assistive technology would stumble over, by all rules or by some. */
+export async function expectAxeClean(page: Page, rules?: string[]): Promise<void> {
+  const axe = new AxeBuilder({ page });
+  const { violations } = await (rules ? axe.withRules(rules) : axe).analyze();
+  expect(
+    violations.map(
+      (each) =>
+        `${each.id}: ${each.nodes
+          .map((node) => node.target.join(' '))
+          .slice(0, 3)
+          .join(', ')}`,
+    ),
+  ).toEqual([]);
+}
+
+/** The text of a PDF, as pdftotext (poppler-utils) reads it. */
+export const pdfText = (path: string): string =>
+  execFileSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' }).replace(/ +/g, ' ');
