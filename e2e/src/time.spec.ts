@@ -111,6 +111,7 @@ test('the day is split, joined, copied, moved and put right by keyboard', async 
   await page.keyboard.press('Enter');
   await page.keyboard.type('Phone');
   await page.keyboard.press('Enter');
+  await expect(day.getByRole('textbox')).toHaveCount(0);
   await expect(row(page, /Phone/)).toContainText('11:00–12:00');
   await expect(day.getByText('Not accounted for')).toHaveCount(0);
   // Another day.
