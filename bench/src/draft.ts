@@ -1,6 +1,6 @@
-import { byWhen, computeDraft, newDraft, Pricer, readBook } from '@half-penny/core/billing';
+import { byWhen, computeDraft, newAllocation, newDraft, Pricer, readBook } from '@half-penny/core/billing';
 import { makeDemo } from '@half-penny/demo';
-import type { Allocation, Entry } from '@half-penny/core/model';
+import type { Entry } from '@half-penny/core/model';
 import { median, report } from './measure';
 
 const COUNT = 5000;
@@ -17,14 +17,9 @@ export async function benchDraft(): Promise<void> {
     ...own[index % own.length]!,
     id: `entry ${index}`,
   })).sort(byWhen);
-  const allocations: Allocation[] = entries.map((entry) => ({
-    id: entry.id,
-    invoiceId: 'draft',
-    entryId: entry.id,
-    line: '',
-    seconds: entry.seconds,
-    amount: null,
-  }));
+  const allocations = entries.map((entry) =>
+    newAllocation({ id: entry.id, invoiceId: 'draft', entryId: entry.id, seconds: entry.seconds }),
+  );
   const seconds = entries.map((entry) => entry.seconds);
   const prices = entries.map((entry) => pricer.priceOf(entry)!.scaled);
   let sink = 0;
@@ -33,7 +28,7 @@ export async function benchDraft(): Promise<void> {
     for (let i = 0; i < COUNT; i++) sum += seconds[i]! * prices[i]!;
     sink += sum;
   });
-  for (const condense of ['service', 'entry'] as const) {
+  for (const condense of ['service', 'item'] as const) {
     const draft = newDraft(client, { id: 'draft', createdAt: 0, condense });
     const time = await median(RUNS, () => {
       sink += computeDraft(pricer, { invoice: draft, entries, allocations, day: '2026-11-30' }).totals.total;

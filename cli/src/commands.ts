@@ -28,7 +28,17 @@ export async function showToBill(args: readonly string[], print: Print): Promise
     const known = pricer.book.clients.map((client) => client.name).sort();
     throw new NotFound(`There is no client called “${name}”. There are: ${known.join(', ')}.`);
   }
-  const open = toBill(pricer, store.rows('entries'), store.rows('allocations')).filter(
+  const open = toBill(
+    pricer,
+    store.rows('entries'),
+    [...store.rows('allocations'), ...store.rows('adjustments')],
+    {
+      costs: store.rows('costs'),
+      costLines: store.rows('costLines'),
+      agreed: store.rows('agreed'),
+      milestones: store.rows('milestones'),
+    },
+  ).filter(
     (each) => !name || each.client.name === name,
   );
   if (flags.has('json')) {
@@ -83,8 +93,9 @@ export async function showInvoice(args: readonly string[], print: Print): Promis
     return print(`${number} written to ${pdf}`);
   }
   const payments = await store.by('payments', 'invoiceId', [invoice.id]);
-  const standing = standingOf(invoice, payments, today(store));
-  const owed = owedOn(invoice, payments);
+  const owing = { invoice, payments, credits: await store.by('invoices', 'ofId', [invoice.id]) };
+  const standing = standingOf(owing, today(store));
+  const owed = owedOn(owing);
   if (flags.has('json')) {
     const paid = payments.map(({ day, amount, currency, note }) => ({ day, amount, currency, note }));
     return print(JSON.stringify({ ...frozen, standing, owed, payments: paid, voided: invoice.voided }, null, 2));

@@ -397,7 +397,7 @@ class Demo {
     for (const invoice of this.#store.rows('invoices')) {
       if (!invoice.frozen || invoice.voided) continue;
       const payments = await this.#store.by('payments', 'invoiceId', [invoice.id]);
-      const owed = owedOn(invoice, payments);
+      const owed = owedOn({ invoice, payments, credits: [] });
       const day = dayOf(this.#clock, studio.workspace.zone);
       const inTime = invoice.frozen.dueDay <= addDays(day, 14);
       if (owed <= 0 || !(late || inTime) || this.#chance.happens(late ? 0.3 : 0.18)) continue;

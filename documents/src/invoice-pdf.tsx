@@ -2,7 +2,7 @@ import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
 import { pictureAddress } from './picture';
-import { invoiceView, lineHeads, type InvoiceView } from './invoice-view';
+import { invoiceView, lineHeads, type InvoiceView, type LineView } from './invoice-view';
 
 const INK = '#13222b';
 const SOFT = '#566873';
@@ -26,6 +26,10 @@ const style = StyleSheet.create({
   quantity: { width: 84, textAlign: 'right' },
   price: { width: 84, textAlign: 'right' },
   amount: { width: 90, textAlign: 'right' },
+  book: { width: 72, textAlign: 'right' },
+  markup: { width: 48, textAlign: 'right' },
+  heading: { fontWeight: 700, fontSize: 10.5, marginTop: 10, marginBottom: 2 },
+  subtotal: { flexDirection: 'row', justifyContent: 'flex-end', paddingVertical: 3, fontWeight: 700 },
   totals: { alignSelf: 'flex-end', width: 290, marginTop: 6 },
   total: { flexDirection: 'row', justifyContent: 'space-between', paddingVertical: 2 },
   toPay: { borderTopWidth: 0.8, borderTopColor: INK, marginTop: 3, paddingTop: 4, fontWeight: 700, fontSize: 11 },
@@ -58,16 +62,16 @@ export function InvoicePdf({ invoice, logo }: { invoice: FrozenInvoice; logo?: P
   const last = view.lines.slice(-LINES_WITH_TOTALS);
   const lastFit = last.every((line) => line.text.length <= WHOLE_UP_TO);
   return (
-    <Document title={`Invoice ${view.number}`} author={view.studioName} creator="Half Penny" producer="Half Penny">
+    <Document title={`${view.title} ${view.number}`} author={view.studioName} creator="Half Penny" producer="Half Penny">
       <Page size={invoice.paper === 'A4' ? 'A4' : 'LETTER'} style={[style.page, { fontFamily }]}>
         <Foot view={view} top={FOOT_TOP[invoice.paper]} />
         <Head view={view} logo={logo} />
-        <TableHead />
+        <TableHead openBook={view.openBook} />
         {(lastFit ? early : view.lines).map((line) => (
-          <Line key={line.key} line={line} />
+          <Line key={line.key} line={line} openBook={view.openBook} />
         ))}
         <View wrap={false}>
-          {lastFit && last.map((line) => <Line key={line.key} line={line} />)}
+          {lastFit && last.map((line) => <Line key={line.key} line={line} openBook={view.openBook} />)}
           <Totals view={view} />
         </View>
         <Below view={view} />
@@ -125,33 +129,52 @@ function Foot({ view, top }: { view: InvoiceView; top: number }) {
   );
 }
 
-function TableHead() {
+function TableHead({ openBook }: { openBook: boolean }) {
   return (
     <View style={style.tableHead} fixed>
       <Text style={style.text}>{lineHeads.text}</Text>
       <Text style={style.quantity}>{lineHeads.quantity}</Text>
       <Text style={style.price}>{lineHeads.price}</Text>
+      {openBook && <Text style={style.book}>{lineHeads.cost}</Text>}
+      {openBook && <Text style={style.markup}>{lineHeads.markup}</Text>}
       <Text style={style.amount}>{lineHeads.amount}</Text>
     </View>
   );
 }
 
-function Line({ line }: { line: InvoiceView['lines'][number] }) {
+function Line({ line, openBook }: { line: LineView; openBook: boolean }) {
   return (
-    <View style={style.row} wrap={line.text.length > WHOLE_UP_TO}>
-      <Text style={style.text}>{line.text}</Text>
-      <Text style={style.quantity}>{line.quantity}</Text>
-      <Text style={style.price}>{line.price}</Text>
-      <Text style={style.amount}>{line.amount}</Text>
-    </View>
+    <>
+      {line.heading !== '' && (
+        <Text style={style.heading} minPresenceAhead={40}>
+          {line.heading}
+        </Text>
+      )}
+      <View style={style.row} wrap={line.text.length > WHOLE_UP_TO}>
+        <View style={style.text}>
+          <Text>{line.text}</Text>
+          {line.discount !== '' && <Text style={style.soft}>{line.discount}</Text>}
+        </View>
+        <Text style={style.quantity}>{line.quantity}</Text>
+        <Text style={style.price}>{line.price}</Text>
+        {openBook && <Text style={style.book}>{line.cost}</Text>}
+        {openBook && <Text style={style.markup}>{line.markup}</Text>}
+        <Text style={style.amount}>{line.amount}</Text>
+      </View>
+      {line.subtotal !== '' && (
+        <View style={style.subtotal}>
+          <Text>{line.subtotal}</Text>
+        </View>
+      )}
+    </>
   );
 }
 
 function Totals({ view }: { view: InvoiceView }) {
   return (
     <View style={style.totals}>
-      {view.totals.map((total) => (
-        <View key={total.label} style={total.strong ? [style.total, style.toPay] : style.total}>
+      {view.totals.map((total, index) => (
+        <View key={index} style={total.strong ? [style.total, style.toPay] : style.total}>
           <Text>{total.label}</Text>
           <Text>{total.amount}</Text>
         </View>

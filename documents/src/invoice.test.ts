@@ -34,7 +34,7 @@ beforeAll(async () => {
   await executor.run('timer.stop', { id: store.rows('timers')[0]!.id });
   await executor.run('entry.add', work(at.rig, 3600, { serviceId: at.design }));
   const entryIds = store.rows('entries').map((entry) => entry.id);
-  const row = await executor.run('invoice.draft', { clientId: at.playhouse, entryIds, condense: 'entry' });
+  const row = await executor.run('invoice.draft', { clientId: at.playhouse, entryIds, condense: 'item' });
   const id = row.changes.find((change) => change.table === 'invoices')!.id;
   await executor.run('invoice.issue', { id });
   const invoice = store.rows('invoices')[0] as Invoice;

@@ -4,12 +4,15 @@ import { blankEntry } from '../entries/timer';
 import { MemoryExecutor, MemoryStore } from '../commands';
 import type { Allocation, Entry, Invoice, RateLine, Workspace } from '../model/records';
 import { serviceDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
-import { WORKSPACE_ID } from '../model/records';
+import { condensings, WORKSPACE_ID } from '../model/records';
 import { amountOfTime } from '../money';
 import { bookOf, clientRow, projectRow, rateLine, setUp, studio, TestEnvelope, work } from '../testing/studio';
 import {
   readBook,
+  billableOf,
   computeDraft,
+  newAllocation,
+  type Owing,
   explainDraft,
   explainFrozen,
   explainLine,
@@ -75,14 +78,9 @@ const entryOf = (fields: Partial<Entry> = {}): Entry =>
     ...fields,
   });
 const reserve = (entries: readonly Entry[]): Allocation[] =>
-  entries.map((entry) => ({
-    id: entry.id,
-    invoiceId: 'invoice',
-    entryId: entry.id,
-    line: '',
-    seconds: entry.billableSeconds ?? entry.seconds,
-    amount: null,
-  }));
+  entries.map((entry) =>
+    newAllocation({ id: entry.id, invoiceId: 'invoice', entryId: entry.id, seconds: billableOf(entry) }),
+  );
 
 const anyEntry = fc
   .record({
@@ -105,7 +103,7 @@ describe('calculating and explaining', () => {
       fc.property(
         fc.array(anyEntry, { minLength: 1, maxLength: 25 }),
         anyPolicy,
-        fc.constantFrom('entry' as const, 'service' as const, 'project' as const),
+        fc.constantFrom(...condensings),
         (entries, policy, condense) => {
           const pricer = pricerWith(policy);
           for (const priced of worthOf(pricer, entries)) {
@@ -118,10 +116,10 @@ describe('calculating and explaining', () => {
             day: '2026-11-30',
           });
           for (const line of draft.lines) {
-            expect(explainLine(pricer, line).result.figure).toMatchObject({ minor: line.amount });
+            expect(explainLine(pricer, line, 'GBP').result.figure).toMatchObject({ minor: line.amount });
             expect(shareOfSources(line).reduce((sum, part) => sum + part, 0)).toBe(line.amount);
           }
-          expect(explainDraft(draft, 'invoice', 'Draft').result.figure).toMatchObject({ minor: draft.totals.total });
+          expect(explainDraft(pricer, draft, false, 'Draft').result.figure).toMatchObject({ minor: draft.totals.total });
         },
       ),
     );
@@ -131,7 +129,7 @@ describe('calculating and explaining', () => {
     fc.assert(
       fc.property(fc.array(anyEntry, { minLength: 1, maxLength: 25 }), anyPolicy, (entries, policy) => {
         const pricer = pricerWith(policy);
-        const hours = (['entry', 'service', 'project'] as const).map((condense) => {
+        const hours = condensings.map((condense) => {
           const { lines } = computeDraft(pricer, {
             invoice: { ...invoice, condense },
             entries,
@@ -141,8 +139,8 @@ describe('calculating and explaining', () => {
           for (const line of lines) {
             expect(line.amount).toBe(
               amountOfTime(line.billed, {
-                price: line.price.price,
-                unit: line.price.unit,
+                price: line.price!.price,
+                unit: line.price!.unit,
                 currency: 'GBP',
                 daySeconds: 27_000,
                 rule: 'half away from zero',
@@ -228,17 +226,22 @@ describe('an issued invoice', () => {
   it('stands as its payments and days say', () => {
     const frozen = frozenBy(pricerWith());
     const issued: Invoice = { ...invoice, frozen, seq: 7 };
-    const paid = (amount: number) => [
-      { id: 'p', invoiceId: 'invoice', day: '2026-12-01', amount, currency: 'GBP', note: '' },
-    ];
-    expect(standingOf(invoice, [], '2026-12-01')).toBe('draft');
-    expect(standingOf(issued, [], '2026-12-14')).toBe('issued');
-    expect(standingOf(issued, paid(100), '2026-12-14')).toBe('part paid');
-    expect(standingOf(issued, paid(100), '2026-12-15')).toBe('overdue');
-    expect(standingOf(issued, paid(11_977), '2026-12-15')).toBe('paid');
-    expect(standingOf({ ...issued, voided: { at: 0, day: '2026-12-01', reason: 'x' } }, [], '2027-01-01')).toBe('void');
-    expect(owedOn(issued, paid(12_000))).toBe(-23);
-    expect(explainOwed(frozen, paid(100)).result.figure).toMatchObject({ minor: 11_877 });
+    const paid = (amount: number, of: Invoice = issued): Owing => ({
+      invoice: of,
+      payments: amount
+        ? [{ id: 'p', invoiceId: 'invoice', kind: 'payment', day: '2026-12-01', amount, currency: 'GBP', note: '' }]
+        : [],
+      credits: [],
+    });
+    expect(standingOf(paid(0, invoice), '2026-12-01')).toBe('draft');
+    expect(standingOf(paid(0), '2026-12-14')).toBe('issued');
+    expect(standingOf(paid(100), '2026-12-14')).toBe('part paid');
+    expect(standingOf(paid(100), '2026-12-15')).toBe('overdue');
+    expect(standingOf(paid(11_977), '2026-12-15')).toBe('paid');
+    const voided = { ...issued, voided: { at: 0, day: '2026-12-01', reason: 'x' } };
+    expect(standingOf(paid(0, voided), '2027-01-01')).toBe('void');
+    expect(owedOn(paid(12_000))).toBe(-23);
+    expect(explainOwed(paid(100)).result.figure).toMatchObject({ minor: 11_877 });
   });
 });
 

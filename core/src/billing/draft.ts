@@ -1,21 +1,49 @@
 import type { Id } from '../model/ids';
-import { Fault } from '../model/fault';
-import type { Allocation, Client, Condensing, Entry, FrozenInvoice, Invoice, LinePart } from '../model/records';
-import type { CurrencyCode } from '../money/currency';
+import { allocationDefaults, invoiceDefaults } from '../model/defaults';
+import type {
+  Allocation,
+  Client,
+  Condensing,
+  Deduction,
+  Deposit,
+  Entry,
+  Invoice,
+  LineUnit,
+  Way,
+} from '../model/records';
+import { minorPerMajor, type CurrencyCode } from '../money/currency';
+import { fromScaled, SCALE, type Decimal } from '../money/decimal';
 import type { Minor } from '../money/amount';
+import { amountOfPieces, percentOf, withMarkup } from '../money/price';
+import { addExact } from '../money/rational';
 import { shareOut } from '../money/share';
 import { percentOn, totalsOf, type Totals } from '../money/tax';
-import { addDays, showDayShort, type Day } from '../time/day';
+import type { Day } from '../time/day';
 import type { Seconds } from '../time/length';
-import { showMarkup, showPrice } from './show';
-import { projectName, type Price, type Pricer } from './pricer';
+import { Charges, noCharges, type Charge, type ChargeRows } from './charges';
+import {
+  chargeText,
+  entryText,
+  filledText,
+  groupOf,
+  namedCharge,
+  namedEntry,
+  openBookRemark,
+  plainText,
+  wayKey,
+  wayOf,
+  type Named,
+  type WayGroup,
+} from './lines';
+import type { Price, Pricer } from './pricer';
 import { billedLengthsOf, byWhen } from './to-bill';
 
-/** A piece of an entry on a line: its own seconds, and as billed. */
+/** A piece of an entry on a line: its own seconds, as billed, and what it is worth by itself. */
 export interface Source {
   entry: Entry;
   seconds: Seconds;
   billed: Seconds;
+  price: Price | null;
 }
 
 /** A line of a draft, derived from what stands on it. */
@@ -25,22 +53,49 @@ export interface DraftLine {
   text: string;
   /** Whether the text was written by hand. */
   written: boolean;
+  /** A heading that stands above it. */
+  heading: string;
+  /** Entries on it. */
   sources: Source[];
+  /** Costs and agreed amounts on it. */
+  charges: Charge[];
   seconds: Seconds;
   billed: Seconds;
-  price: Price;
+  /** What an hour or so of it sells for; null where the line is a sum or pieces. */
+  price: Price | null;
+  unit: LineUnit;
+  /** Of pieces and sums. */
+  quantity: Decimal;
+  unitName: string;
+  /** What stands in the column of prices. */
+  unitPrice: Decimal;
+  /** Before its own discount. */
+  gross: Minor;
+  discount: Decimal | null;
   amount: Minor;
+  /** What all of it cost, in the invoice's currency; null where something on it has no known cost. */
+  cost: Minor | null;
+  /** The one percentage that was added; null where there is none, or several. */
+  markup: Decimal | null;
   taxId: Id | null;
   /** The income account it is booked to; empty where the service has none, or its services have several. */
   account: string;
+  /** Whether it was written by hand and stands for no source. */
+  byHand: boolean;
 }
 
 export interface Draft {
   lines: DraftLine[];
   currency: CurrencyCode;
   totals: Totals;
+  deductions: Deduction[];
+  payable: Minor;
   /** Entries on the draft that no rate fits: they must be priced or taken off before it can be issued. */
   unpriced: Entry[];
+  /** Costs on it that no exchange rate fits. */
+  unpricedCharges: Charge[];
+  /** What its sources would come to item by item, each rounded by itself. */
+  itemByItem: Minor;
 }
 
 export interface DraftInput {
@@ -51,87 +106,392 @@ export interface DraftInput {
   allocations: readonly Allocation[];
   /** The day it would be issued on: taxes are as on that day. */
   day: Day;
+  /** Rows of the costs and agreed amounts that stand on the draft. */
+  rows?: ChargeRows;
+  deposits?: readonly Deposit[];
 }
 
 /** An invoice that nothing stands on yet, as the client likes it. */
 export const newDraft = (
-  client: Pick<Client, 'id' | 'currency' | 'taxId'> & Partial<Pick<Client, 'condense'>>,
+  client: Pick<Client, 'id' | 'currency' | 'taxId'> & Partial<Pick<Client, 'condense' | 'openBook'>>,
   fields: Pick<Invoice, 'id' | 'createdAt'> & { condense?: Condensing | undefined },
 ): Invoice => ({
+  ...invoiceDefaults,
   id: fields.id,
   clientId: client.id,
   currency: client.currency,
   createdAt: fields.createdAt,
   condense: fields.condense ?? client.condense ?? 'service',
-  texts: {},
-  note: '',
+  openBook: client.openBook ?? false,
   taxId: client.taxId,
-  purchaseOrder: '',
-  seq: null,
-  issuedAt: null,
-  frozen: null,
-  voided: null,
 });
+
+/** An allocation on a draft. */
+export const newAllocation = (
+  fields: Pick<Allocation, 'id' | 'invoiceId'> & Partial<Allocation>,
+): Allocation => ({ ...allocationDefaults, ...fields });
 
 /**
  * The lines and totals of a draft as they are now. Sources of one price that condense alike become one line; the line is billed
- * hours × price, rounded once. Nothing of this is stored until the invoice is issued.
+ * hours × price, or cost × markup, rounded once. Nothing of this is stored until the invoice is issued.
  */
-export function computeDraft(pricer: Pricer, { invoice, entries, allocations, day }: DraftInput): Draft {
+export function computeDraft(pricer: Pricer, input: DraftInput): Draft {
+  const { invoice, allocations, day } = input;
+  const lines = new Lines(pricer, invoice);
+  const unpriced = putTime(pricer, input, lines);
+  const unpricedCharges = putCharges(pricer, input, lines);
+  const sorted = lines.finished();
+  for (const line of sorted) priceLine(pricer, invoice, line);
+  const all = arranged(invoice, [...sorted, ...byHand(pricer, invoice)]);
+  const { taxMethod, amountRounding } = pricer.book.workspace;
+  const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
+  const net = all.reduce((sum, line) => addExact(sum, line.amount), 0);
+  const allowance = allowanceOf(invoice, net, amountRounding);
+  const totals = totalsOf(all, taxes, taxMethod, amountRounding, { allowance, inclusive: invoice.inclusive });
+  const deductions = deductionsOf(pricer, invoice, totals, input.deposits ?? []);
+  return {
+    lines: all,
+    currency: invoice.currency,
+    totals,
+    deductions,
+    payable: deductions.reduce((sum, each) => addExact(sum, -each.amount), totals.total),
+    unpriced,
+    unpricedCharges,
+    itemByItem: allocations.length === 0 ? 0 : lines.itemByItem(),
+  };
+}
+
+/** Puts the draft's entries onto lines; returns those that have no price. */
+function putTime(pricer: Pricer, { invoice, entries, allocations }: DraftInput, lines: Lines): Entry[] {
   const sorted = inOrder(entries);
-  const recorded = reservedSeconds(sorted, allocations);
+  const reserved = new Reserved(allocations);
+  const recorded = sorted.map((entry, index) => reserved.secondsOf(entry.id, index));
   const billed = billedLengthsOf(pricer, sorted, recorded);
   const unpriced: Entry[] = [];
-  const all: DraftLine[] = [];
-  const lines = new Map<string, DraftLine>();
   const slots = new Slots();
-  const condensed = invoice.condense !== 'entry';
+  // Where nothing on it is priced or condensed in a way of its own, entries of one job and day share what they need.
+  const plain = !reserved.special && Object.keys(invoice.ways).length === 0;
   for (let index = 0; index < sorted.length; index++) {
     const entry = sorted[index]!;
+    const own = plain ? undefined : reserved.of(entry.id);
     const slot = slots.of(entry);
-    if (slot.day !== entry.day || entry.rate !== null) {
-      // A price agreed for an entry alone tells nothing of the next one.
-      slot.day = entry.rate === null ? entry.day : null;
-      const price = pricer.priceOf(entry);
-      if (price !== slot.price) {
-        slot.price = price;
-        slot.line = undefined;
+    let line: DraftLine | undefined;
+    let price: Price | null;
+    if (own && (own.markup !== null || own.dealId !== null)) {
+      price = own.markup === null ? pricer.priceOf(entry) : pricer.priceMarkedUp(entry, own.markup);
+    } else {
+      if (slot.day !== entry.day || entry.rate !== null) {
+        // A price agreed for an entry alone tells nothing of the next one.
+        slot.day = entry.rate === null ? entry.day : null;
+        const found = pricer.priceOf(entry);
+        if (found !== slot.price) {
+          slot.price = found;
+          slot.line = undefined;
+        }
       }
+      price = slot.price;
+      line = slot.line;
     }
-    const { price } = slot;
-    if (!price || price.currency !== invoice.currency) {
+    const dealt = own?.dealId ?? null;
+    if (dealt === null && (!price || price.currency !== invoice.currency)) {
       unpriced.push(entry);
       continue;
     }
-    let line = slot.line;
     if (!line) {
-      const inherited = inheritedOf(pricer, invoice, entry);
-      const key = lineKey(invoice.condense, entry, price, inherited);
-      line = lines.get(key);
-      if (!line) {
-        line = newLine(pricer, invoice, entry, price, key, inherited);
-        all.push(line);
-        // Item by item, no line is ever met again.
-        if (condensed) lines.set(key, line);
-      } else if (line.account !== inherited.account) line.account = '';
-      if (condensed) slot.line = line;
+      line = lines.forEntry(entry, price, dealt);
+      if (plain && lines.condensesTime) slot.line = line;
     }
-    const seconds = recorded[index]!;
-    const rounded = billed[index]!;
-    line.sources.push({ entry, seconds, billed: rounded });
-    line.seconds += seconds;
-    line.billed += rounded;
+    line.sources.push({ entry, seconds: recorded[index]!, billed: billed[index]!, price });
+    line.seconds += recorded[index]!;
+    line.billed += billed[index]!;
   }
-  // Entries stand in the order they happened; condensed lines by what they are.
-  if (condensed) {
-    const plain = new Map(all.map((line) => [line, lineText(pricer, invoice, line.sources[0]!.entry, line.price)]));
-    all.sort((a, b) => plain.get(a)!.localeCompare(plain.get(b)!) || b.price.scaled - a.price.scaled);
+  return unpriced;
+}
+
+/** Puts the draft's costs and agreed amounts onto lines; returns those that have no price. */
+function putCharges(pricer: Pricer, { allocations, rows = noCharges }: DraftInput, lines: Lines): Charge[] {
+  const unpriced: Charge[] = [];
+  const charges = new Charges(pricer, rows);
+  const costLines = new Map(rows.costLines.map((row) => [row.id, row]));
+  const agreed = new Map(rows.agreed.map((row) => [row.id, row]));
+  const found: Charge[] = [];
+  for (const { costLineId, agreedId, part, markup } of allocations) {
+    const line = costLineId === null ? undefined : costLines.get(costLineId);
+    const row = agreedId === null ? undefined : agreed.get(agreedId);
+    const charge = line ? charges.ofLine(line, part, markup) : row ? charges.ofAgreed(row, part) : null;
+    if (charge) found.push(charge);
   }
-  for (const line of all) line.amount = pricer.amount(line.billed, line.price);
-  const { taxMethod, amountRounding } = pricer.book.workspace;
-  const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
-  const totals = totalsOf(all, taxes, taxMethod, amountRounding);
-  return { lines: all, currency: invoice.currency, totals, unpriced };
+  found.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1));
+  for (const charge of found) {
+    if (charge.fault !== null) unpriced.push(charge);
+    else lines.forCharge(charge).charges.push(charge);
+  }
+  return unpriced;
+}
+
+/** Where the lines of a draft come together. */
+class Lines {
+  readonly #pricer: Pricer;
+  readonly #invoice: Invoice;
+  readonly #lines = new Map<string, { line: DraftLine; way: Way; group: WayGroup; named: Named }>();
+
+  constructor(pricer: Pricer, invoice: Invoice) {
+    this.#pricer = pricer;
+    this.#invoice = invoice;
+  }
+
+  /** Whether entries of one job, member and service share a line whatever their day. */
+  get condensesTime(): boolean {
+    return !['item', 'day', 'week'].includes(this.#invoice.condense);
+  }
+
+  forEntry(entry: Entry, price: Price | null, dealId: Id | null): DraftLine {
+    const named = namedEntry(this.#pricer, entry);
+    const way = wayOf(this.#invoice, 'time', named.projectId);
+    const inherited = inheritedOf(this.#pricer, this.#invoice, entry);
+    // A line has one price and one tax, so they are part of what condenses alike; a sum has no price to share.
+    const priced = way.lump ? 'sum' : (price?.key ?? '');
+    // Only a tax of its own tells a line apart: choosing another for the whole invoice leaves texts written by hand where they are.
+    const taxed = inherited.taxId === this.#invoice.taxId ? '' : (inherited.taxId ?? 'untaxed');
+    const key =
+      dealId !== null
+        ? `deal ${dealId}`
+        : way.way === 'item'
+          ? entry.id
+          : `${wayKey(way.way, named)} ${priced} ${taxed}`.trim();
+    const line = this.#line(key, way, 'time', named, inherited);
+    if (dealId === null && !way.lump) {
+      line.price = price;
+      line.unit = price!.unit;
+      line.unitPrice = price!.price;
+    }
+    return line;
+  }
+
+  forCharge(charge: Charge): DraftLine {
+    const named = namedCharge(charge);
+    const group = groupOf(charge);
+    const way = wayOf(this.#invoice, group, named.projectId);
+    const taxId = this.#invoice.taxId;
+    const marked = way.lump ? 'sum' : charge.markup === null ? 'agreed' : `+${charge.markup}`;
+    const key = way.way === 'item' ? charge.id : `${wayKey(way.way, named)} ${marked}`;
+    const account = charge.agreed ? '' : this.#pricer.book.workspace.accounts.reimbursables;
+    return this.#line(key, way, group, named, { taxId, account });
+  }
+
+  /** All lines: single items in the order they happened, condensed ones by what they say. */
+  finished(): DraftLine[] {
+    const made = [...this.#lines.values()];
+    const texts = new Map(made.map((each) => [each.line, this.#usualText(each)]));
+    for (const { line } of made) {
+      const written = this.#invoice.texts[line.key];
+      line.written = written !== undefined;
+      line.text = written ?? texts.get(line)!;
+    }
+    const condensed = made.filter(({ way }) => way.way !== 'item').map(({ line }) => line);
+    const single = made.filter(({ way }) => way.way === 'item').map(({ line }) => line);
+    condensed.sort(
+      (a, b) => texts.get(a)!.localeCompare(texts.get(b)!) || (b.price?.scaled ?? 0) - (a.price?.scaled ?? 0),
+    );
+    return [...condensed, ...single];
+  }
+
+  /** What all sources come to when each is rounded by itself. */
+  itemByItem(): Minor {
+    let sum = 0;
+    for (const { line } of this.#lines.values()) {
+      for (const { billed, price } of line.sources) if (price) sum += this.#pricer.amount(billed, price);
+      for (const charge of line.charges) sum += charge.amount;
+    }
+    return sum;
+  }
+
+  #line(key: string, way: Way, group: WayGroup, named: Named, inherited: Inherited): DraftLine {
+    const found = this.#lines.get(key);
+    if (found) {
+      if (found.line.account !== inherited.account) found.line.account = '';
+      return found.line;
+    }
+    const line: DraftLine = { ...emptyLine, key, sources: [], charges: [], ...inherited };
+    this.#lines.set(key, { line, way, group, named });
+    return line;
+  }
+
+  #usualText({ line, way, group, named }: { line: DraftLine; way: Way; group: WayGroup; named: Named }): string {
+    const { says, deals, openBook } = this.#invoice;
+    const deal = line.key.startsWith('deal ') ? deals.find((each) => line.key === `deal ${each.id}`) : undefined;
+    if (deal) return deal.text.trim() || 'Hours, at the price agreed';
+    const [source] = line.sources;
+    if (says.trim()) {
+      const filled = filledText(
+        this.#pricer,
+        says,
+        line.sources.map((each) => each.entry),
+        line.charges,
+      );
+      if (filled) return filled;
+    }
+    const remark = openBook && line.price ? openBookRemark(line.price) : '';
+    if (way.way === 'item') {
+      const client = this.#pricer.client.get(this.#invoice.clientId);
+      return source ? entryText(this.#pricer, source.entry, client) + remark : chargeText(line.charges[0]!);
+    }
+    return plainText(this.#pricer, way.way, named, group) + remark;
+  }
+}
+
+const emptyLine: Omit<DraftLine, 'key' | 'sources' | 'charges' | 'taxId' | 'account'> = {
+  text: '',
+  written: false,
+  heading: '',
+  seconds: 0,
+  billed: 0,
+  price: null,
+  unit: 'lump',
+  quantity: '1',
+  unitName: '',
+  unitPrice: '0',
+  gross: 0,
+  discount: null,
+  amount: 0,
+  cost: null,
+  markup: null,
+  byHand: false,
+};
+
+/** Reckons a line's amount, cost and markup once all that it holds is on it. */
+function priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): void {
+  const { amountRounding } = pricer.book.workspace;
+  const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
+  line.taxId = taxOfLine(invoice, line);
+  const markups = new Set(line.charges.map((charge) => charge.markup));
+  if (deal) {
+    line.gross = deal.amount ?? amountOfHours(pricer, line.billed, deal.price!, invoice.currency);
+  } else if (line.price) line.gross = pricer.amount(line.billed, line.price);
+  else {
+    line.gross = line.sources.reduce((sum, each) => sum + pricer.amount(each.billed, each.price!), 0);
+    // One markup on all of it: cost and markup stand side by side, so they are reckoned together.
+    const [markup = null] = markups;
+    line.gross +=
+      markups.size === 1 && markup !== null
+        ? withMarkup(
+            line.charges.reduce((sum, charge) => sum + charge.costAmount!, 0),
+            markup,
+            amountRounding,
+          )
+        : line.charges.reduce((sum, charge) => sum + charge.amount, 0);
+  }
+  if (!line.price) line.unitPrice = plainPrice(line.gross, invoice.currency);
+  line.cost = costOfLine(pricer, line, invoice.currency);
+  line.markup = markupOfLine(line, markups);
+  applyDiscount(invoice, line, amountRounding);
+}
+
+function amountOfHours(pricer: Pricer, seconds: Seconds, price: Decimal, currency: CurrencyCode): Minor {
+  return pricer.amount(seconds, pricer.priceFor(price, 'hour', currency));
+}
+
+function applyDiscount(
+  invoice: Invoice,
+  line: DraftLine,
+  rule: Pricer['book']['workspace']['amountRounding'],
+): void {
+  line.discount = invoice.discounts[line.key] ?? null;
+  line.amount = line.discount === null ? line.gross : line.gross - percentOf(line.gross, line.discount, rule);
+}
+
+/** The tax chosen for a line by itself, or what it has from its service and the invoice. */
+function taxOfLine(invoice: Invoice, line: DraftLine): Id | null {
+  const own = invoice.lineTaxes[line.key];
+  return own === undefined ? line.taxId : own || null;
+}
+
+function costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Minor | null {
+  let sum = 0;
+  for (const { entry, seconds } of line.sources) {
+    const cost = pricer.costIn(entry.memberId, entry.day, seconds, currency);
+    if (cost === null) return null;
+    sum += cost;
+  }
+  for (const charge of line.charges) {
+    if (charge.costAmount === null) return null;
+    sum += charge.costAmount;
+  }
+  return sum;
+}
+
+function markupOfLine(line: DraftLine, markups: ReadonlySet<Decimal | null>): Decimal | null {
+  if (line.sources.length === 0) return markups.size === 1 ? [...markups][0]! : null;
+  return line.charges.length === 0 ? (line.price?.markup ?? null) : null;
+}
+
+/** A whole amount as a plain price: 123450 of GBP → "1234.5". */
+const plainPrice = (minor: Minor, currency: CurrencyCode): Decimal =>
+  fromScaled(minor * (SCALE / minorPerMajor(currency)));
+
+function byHand(pricer: Pricer, invoice: Invoice): DraftLine[] {
+  const { amountRounding } = pricer.book.workspace;
+  return invoice.byHand.map((hand) => {
+    const line: DraftLine = {
+      ...emptyLine,
+      key: hand.key,
+      text: hand.text,
+      written: true,
+      sources: [],
+      charges: [],
+      unit: 'piece',
+      quantity: hand.quantity,
+      unitName: hand.unitName,
+      unitPrice: hand.price,
+      gross: amountOfPieces(hand.quantity, hand.price, invoice.currency, amountRounding),
+      taxId: hand.taxId,
+      account: hand.account,
+      byHand: true,
+    };
+    line.taxId = taxOfLine(invoice, line);
+    applyDiscount(invoice, line, amountRounding);
+    return line;
+  });
+}
+
+/** Lines in the order that was chosen, with their headings. */
+function arranged(invoice: Invoice, lines: DraftLine[]): DraftLine[] {
+  const place = new Map(invoice.order.map((key, index) => [key, index]));
+  const last = place.size;
+  if (last > 0) {
+    const rank = new Map(lines.map((line, index) => [line, place.get(line.key) ?? last + index]));
+    lines.sort((a, b) => rank.get(a)! - rank.get(b)!);
+  }
+  const headings = new Map(invoice.headings.map((heading) => [heading.before, heading.text]));
+  if (headings.size > 0) for (const line of lines) line.heading = headings.get(line.key) ?? '';
+  return lines;
+}
+
+function allowanceOf(
+  { allowance }: Invoice,
+  net: Minor,
+  rule: Pricer['book']['workspace']['amountRounding'],
+): Minor {
+  if (!allowance) return 0;
+  return allowance.amount ?? percentOf(net, allowance.percent!, rule);
+}
+
+/** Deposits paid ahead, and what the client holds back of the net. */
+function deductionsOf(
+  pricer: Pricer,
+  invoice: Invoice,
+  totals: Totals,
+  deposits: readonly Deposit[],
+): Deduction[] {
+  const { amountRounding } = pricer.book.workspace;
+  const paid = invoice.deposits.map(({ depositId, amount }): Deduction => {
+    const deposit = deposits.find((row) => row.id === depositId);
+    const text = ['Paid ahead', deposit?.day, deposit?.note.trim()].filter(Boolean).join(', ');
+    return { kind: 'deposit', depositId, text, amount };
+  });
+  if (invoice.retention === null) return paid;
+  const held = percentOf(totals.net - totals.allowance, invoice.retention, amountRounding);
+  return [...paid, { kind: 'retention', depositId: null, text: `Retention, ${invoice.retention} %`, amount: held }];
 }
 
 /** The entries by when they happened; the list itself where they stand so already, as they mostly do. */
@@ -142,21 +502,30 @@ function inOrder(entries: readonly Entry[]): readonly Entry[] {
   return entries;
 }
 
-/** Seconds of each entry that the draft holds. */
-function reservedSeconds(entries: readonly Entry[], allocations: readonly Allocation[]): Seconds[] {
-  // Allocations are made in the order of their entries, so the look-up is seldom needed.
-  let byEntry: Map<Id, Seconds> | undefined;
-  const seconds = new Array<Seconds>(entries.length);
-  for (let i = 0; i < entries.length; i++) {
-    const { id } = entries[i]!;
-    const beside = allocations[i];
-    if (beside?.entryId === id) seconds[i] = beside.seconds;
-    else {
-      byEntry ??= new Map(allocations.map((each) => [each.entryId, each.seconds]));
-      seconds[i] = byEntry.get(id) ?? 0;
-    }
+/** What a draft holds of each entry. */
+class Reserved {
+  readonly #allocations: readonly Allocation[];
+  #byEntry: Map<Id, Allocation> | undefined;
+  /** Whether any of it is priced in a way of its own. */
+  readonly special: boolean;
+
+  constructor(allocations: readonly Allocation[]) {
+    this.#allocations = allocations;
+    this.special = allocations.some((each) => each.markup !== null || each.dealId !== null);
   }
-  return seconds;
+
+  of(entryId: Id): Allocation | undefined {
+    this.#byEntry ??= new Map(
+      this.#allocations.filter((each) => each.entryId !== null).map((each) => [each.entryId!, each]),
+    );
+    return this.#byEntry.get(entryId);
+  }
+
+  secondsOf(entryId: Id, index: number): Seconds {
+    // Allocations are made in the order of their entries, so the look-up is seldom needed.
+    const beside = this.#allocations[index];
+    return beside?.entryId === entryId ? beside.seconds : (this.of(entryId)?.seconds ?? 0);
+  }
 }
 
 /** What entries of one job, member and service share from day to day: their price, mostly, and the line they condense into. */
@@ -196,174 +565,32 @@ function inheritedOf(pricer: Pricer, invoice: Invoice, entry: Entry): Inherited 
   return { taxId: own ?? invoice.taxId, account: service?.account ?? '' };
 }
 
-function newLine(
-  pricer: Pricer,
-  invoice: Invoice,
-  entry: Entry,
-  price: Price,
-  key: string,
-  inherited: Inherited,
-): DraftLine {
-  const written = invoice.texts[key];
-  return {
-    key,
-    text: written ?? lineText(pricer, invoice, entry, price),
-    written: written !== undefined,
-    sources: [],
-    seconds: 0,
-    billed: 0,
-    price,
-    amount: 0,
-    ...inherited,
-  };
-}
-
-/** A line has one price and one tax, so they are part of what condenses alike. */
-function lineKey(condense: Condensing, entry: Entry, price: Price, { taxId }: Inherited): string {
-  switch (condense) {
-    case 'entry':
-      return entry.id;
-    case 'service':
-      return `${entry.projectId} ${entry.serviceId ?? ''} ${price.key}`;
-    case 'project':
-      return `${entry.projectId} ${price.key} ${taxId ?? ''}`.trim();
-  }
-}
-
-function lineText(pricer: Pricer, invoice: Invoice, entry: Entry, price: Price): string {
-  const client = pricer.client.get(invoice.clientId);
-  const text = invoice.condense === 'entry' ? entryText(pricer, entry, client) : condensedText(pricer, invoice, entry);
-  if (!client?.openBook || !price.decided?.cost) return text;
-  const { cost, line } = price.decided;
-  return `${text} (cost ${showPrice(cost)} ${showMarkup(line.markup!)})`;
-}
-
-function condensedText(pricer: Pricer, invoice: Invoice, entry: Entry): string {
-  const project = projectName(pricer, entry.projectId!);
-  const service = entry.serviceId === null ? '' : (pricer.service.get(entry.serviceId)?.name ?? '');
-  return service && invoice.condense === 'service' ? `${project}: ${service}` : project;
-}
-
-/** A line of one entry, as the client likes it; what it was on where nothing of that is known. */
-function entryText(pricer: Pricer, entry: Entry, client: Client | undefined): string {
-  const project = projectName(pricer, entry.projectId!);
-  const service = entry.serviceId === null ? '' : (pricer.service.get(entry.serviceId)?.name ?? '');
-  const parts: Record<LinePart, string> = {
-    project,
-    service,
-    note: entry.note.trim(),
-    member: pricer.member.get(entry.memberId)?.name ?? '',
-    day: showDayShort(entry.day),
-  };
-  const said = (client?.says ?? ['note']).map((part) => parts[part]).filter(Boolean);
-  return said.join(', ') || (service ? `${project}: ${service}` : project);
-}
-
-/** Each source's share of its line's amount, by largest remainder over billed lengths; they sum to the line exactly. */
-export function shareOfSources(line: DraftLine): Minor[] {
-  return shareOut(
-    line.amount,
-    line.sources.map((source) => source.billed),
-  );
-}
-
-/** "FL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */
-export function invoiceNumber(
-  { numberPrefix, numberDigits }: { numberPrefix: string; numberDigits: number },
-  seq: number,
-  day: Day,
-): string {
-  const prefix = numberPrefix.replaceAll('YYYY', day.slice(0, 4)).replaceAll('MM', day.slice(5, 7));
-  return prefix + String(seq).padStart(numberDigits, '0');
-}
-
-/** The number after the highest given so far. */
-export const nextSeq = (invoices: readonly Pick<Invoice, 'seq'>[], firstNumber: number): number =>
-  invoices.reduce((highest, invoice) => Math.max(highest, invoice.seq ?? 0), firstNumber - 1) + 1;
-
 /**
- * The invoice as it will be sent: everything it says, copied, so that nothing changed later can reach it.
- *
- * @throws Fault when there is nothing on it or something on it has no price
+ * Each source's share of its line's amount, entries first, then charges: by largest remainder over billed lengths where the line has one
+ * price, over what each is worth by itself where it is a sum. They add up to the line exactly.
  */
-export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: number, day: Day): FrozenInvoice {
-  if (draft.unpriced.length > 0) {
-    throw new Fault(
-      `${draft.unpriced.length} of its entries have no rate in ${invoice.currency}. Give the project or client a rate, or take them off.`,
-      'lines',
-      { entries: draft.unpriced.map((entry) => entry.id) },
+export function shareOfSources(line: DraftLine): Minor[] {
+  if (line.sources.length + line.charges.length === 0) return [];
+  if (line.charges.length === 0 && (line.price || line.key.startsWith('deal '))) {
+    return shareOut(
+      line.amount,
+      line.sources.map((source) => source.billed),
     );
   }
-  if (draft.lines.length === 0) throw new Fault('There is nothing on this invoice.', 'lines');
-  const client = pricer.client.get(invoice.clientId)!;
-  if (client.purchaseOrder === 'always' && !invoice.purchaseOrder.trim()) {
-    throw new Fault(
-      `${client.name} always gives an order number. Write it on the draft before issuing it.`,
-      'purchaseOrder',
-    );
-  }
-  const { workspace } = pricer.book;
-  const days = draft.lines.flatMap((line) => line.sources.map((source) => source.entry.day)).sort();
-  return {
-    number: invoiceNumber(workspace, seq, day),
-    day,
-    dueDay: addDays(day, termsOf(pricer, draft, client)),
-    studio: {
-      name: workspace.name,
-      address: workspace.address,
-      email: workspace.email,
-      taxNumber: workspace.taxNumber,
-      paymentDetails: workspace.paymentDetails,
-      logoId: workspace.logoId,
-    },
-    client: { name: client.name, address: client.address, taxNumber: client.taxNumber },
-    currency: invoice.currency,
-    paper: workspace.paper,
-    lengthStyle: workspace.lengthStyle,
-    numberStyle: workspace.numberStyle,
-    daySeconds: workspace.daySeconds,
-    period: { from: days[0]!, to: days.at(-1)! },
-    lines: draft.lines.map((line) => ({
-      key: line.key,
-      text: line.text,
-      seconds: line.billed,
-      price: line.price.price,
-      unit: line.price.unit,
-      amount: line.amount,
-      taxId: line.taxId,
-      account: line.account,
-    })),
-    taxMethod: workspace.taxMethod,
-    taxes: draft.totals.taxes.map((part) => ({
-      id: part.tax.id,
-      name: part.tax.name,
-      percent: part.tax.percent,
-      note: pricer.tax.get(part.tax.id)?.note ?? '',
-      basis: part.basis,
-      amount: part.amount,
-    })),
-    net: draft.totals.net,
-    tax: draft.totals.tax,
-    total: draft.totals.total,
-    note: invoice.note,
-    purchaseOrder: invoice.purchaseOrder.trim(),
-    sentences: [
-      ...new Set(
-        draft.lines
-          .map((line) => line.price.decided?.line)
-          .filter((line) => line?.printed && line.sentence.trim())
-          .map((line) => line!.sentence.trim()),
-      ),
-    ],
-  };
+  const worth = [
+    ...line.sources.map(({ billed, price }) => (price ? Math.round((billed * price.scaled) / price.perSeconds) : 0)),
+    ...line.charges.map((charge) => charge.amount * (SCALE / minorPerMajor(charge.currency))),
+  ];
+  // Weights are never below nothing; where a refund stands among them, what it weighs is its size.
+  const shares = worth.some((each) => each < 0) ? null : shareOut(line.amount, worth);
+  return shares ?? shareWithRefunds(line);
 }
 
-/** Days until an invoice is due: those of the contract that all of it stands under, the client's, or the workspace's. */
-function termsOf(pricer: Pricer, draft: Draft, client: Client): number {
-  const contracts = new Set(
-    draft.lines.flatMap((line) => line.sources.map(({ entry }) => pricer.tree.contractOf(entry.projectId!))),
-  );
-  const [only] = contracts;
-  const contract = contracts.size === 1 && only ? pricer.contract.get(only) : undefined;
-  return contract?.termsDays ?? client.termsDays ?? pricer.book.workspace.termsDays;
+/** With refunds on a line each charge keeps its own amount, and what is left over goes to the largest. */
+function shareWithRefunds(line: DraftLine): Minor[] {
+  const own = [...line.sources.map(() => 0), ...line.charges.map((charge) => charge.amount)];
+  const left = line.amount - own.reduce((sum, each) => sum + each, 0);
+  const largest = own.reduce((best, each, index) => (Math.abs(each) > Math.abs(own[best]!) ? index : best), 0);
+  own[largest]! += left;
+  return own;
 }

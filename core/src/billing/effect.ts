@@ -1,9 +1,10 @@
-import type { Allocation, Entry } from '../model/records';
+import type { Entry } from '../model/records';
 import { addExact } from '../money/rational';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import type { Seconds } from '../time/length';
 import type { Pricer } from './pricer';
+import type { Taking } from './sources';
 import { toBill, type Priced } from './to-bill';
 
 /** What a change does to one entry that is to bill; null where no rate fits. */
@@ -27,7 +28,7 @@ export function effectOf(
   before: Pricer,
   after: Pricer,
   entries: readonly Entry[],
-  allocations: readonly Allocation[],
+  allocations: readonly Taking[],
 ): Effect {
   const now = itemsOf(before, entries, allocations);
   const then = itemsOf(after, entries, allocations);
@@ -48,7 +49,7 @@ export function effectOf(
   return { affected, sums };
 }
 
-function itemsOf(pricer: Pricer, entries: readonly Entry[], allocations: readonly Allocation[]): Map<string, Priced> {
+function itemsOf(pricer: Pricer, entries: readonly Entry[], allocations: readonly Taking[]): Map<string, Priced> {
   const clients = toBill(pricer, entries, allocations);
   return new Map(clients.flatMap((client) => client.items.map((item) => [item.entry.id, item] as const)));
 }

@@ -1,14 +1,12 @@
-import type { Allocation, Client, Entry, FrozenInvoice, Payment, RateLine } from '../model/records';
-import { bareAmount, type Minor } from '../money/amount';
+import type { Client, Entry, RateLine } from '../model/records';
+import type { Minor } from '../money/amount';
 import { currencyDigits, type CurrencyCode } from '../money/currency';
 import { SCALE, showDecimal } from '../money/decimal';
 import { divideRounded, product } from '../money/rational';
-import type { TaxMethod } from '../money/tax';
 import { amountFigure, lengthFigure, textFigure, type Step, type Working } from '../rates/working';
 import { showDayShort } from '../time/day';
 import { showExactly } from '../time/length';
 import { showPolicy } from '../time/rounding';
-import type { Draft, DraftLine } from './draft';
 import { jobName, type Price, type Pricer } from './pricer';
 import { showMarkup, showPrice, showRate } from './show';
 import type { Priced } from './to-bill';
@@ -90,7 +88,7 @@ function whyNoPrice(pricer: Pricer, entry: Entry, client: Client, currency: Curr
   };
 }
 
-function rateSteps(pricer: Pricer, entry: Entry, price: Price): Step[] {
+export function rateSteps(pricer: Pricer, entry: Entry, price: Price): Step[] {
   const figure = textFigure(showPrice(price));
   if (!price.decided) return [{ label: 'Rate', figure, remark: 'agreed for this entry alone' }];
   const { line, cost, exchanged } = price.decided;
@@ -120,141 +118,13 @@ function rateSteps(pricer: Pricer, entry: Entry, price: Price): Step[] {
 }
 
 /** "1 h 18 min × 85.00 ÷ 60 min": the product in words, before it is rounded to minor units. */
-function timesStep(seconds: number, price: Price): Step {
+export function timesStep(seconds: number, price: Price): Step {
   const rate = showDecimal(price.price, currencyDigits(price.currency));
   return { label: `${showExactly(seconds)} × ${rate} ÷ ${showExactly(price.perSeconds)}` };
 }
 
 /** The amount again by another route: whole units first, then the rest, one fraction at the end. */
-function byLongDivision(seconds: number, price: Price, pricer: Pricer): Minor {
+export function byLongDivision(seconds: number, price: Price, pricer: Pricer): Minor {
   const numerator = BigInt(product(price.scaled, price.minorUnits)) * BigInt(seconds);
   return divideRounded(numerator, BigInt(price.perSeconds) * BigInt(SCALE), pricer.book.workspace.amountRounding);
-}
-
-/** A draft line: all it holds, the price, the product. */
-export function explainLine(pricer: Pricer, line: DraftLine): Working {
-  const steps: Step[] = listed(
-    line.sources.map((source) => ({
-      label: `${showDayShort(source.entry.day)} ${pricer.member.get(source.entry.memberId)?.name ?? ''}`.trim(),
-      figure: lengthFigure(source.billed),
-      seconds: source.billed,
-    })),
-  );
-  steps.push({ label: 'Recorded', figure: lengthFigure(line.seconds), ruled: true });
-  const billed = line.sources.reduce((sum, source) => sum + source.billed, 0);
-  steps.push({ label: 'Rounded', figure: lengthFigure(billed), remark: policiesOf(pricer, line) });
-  steps.push(...rateSteps(pricer, line.sources[0]!.entry, line.price));
-  steps.push({ ...timesStep(billed, line.price), ruled: true });
-  const minor = byLongDivision(billed, line.price, pricer);
-  return { title: line.text, steps, result: { label: 'Line', figure: amountFigure(minor, line.price.currency) } };
-}
-
-/** How a line's sources were rounded, in words. */
-const policiesOf = (pricer: Pricer, line: DraftLine): string =>
-  [...new Set(line.sources.map(({ entry }) => showPolicy(pricer.policyOf(entry.projectId))))].join('; ');
-
-const MOST_LISTED = 10;
-
-function listed(parts: { label: string; figure: Step['figure'] & object; seconds: number }[]): Step[] {
-  const shown = parts.length > MOST_LISTED + 1 ? parts.slice(0, MOST_LISTED) : parts;
-  const rest = parts.slice(shown.length);
-  const steps: Step[] = shown.map(({ label, figure }) => ({ label, figure }));
-  if (rest.length > 0) {
-    steps.push({
-      label: `and ${rest.length} more`,
-      figure: lengthFigure(rest.reduce((sum, each) => sum + each.seconds, 0)),
-    });
-  }
-  return steps;
-}
-
-/** A draft's total from its lines and taxes. */
-export function explainDraft(draft: Draft, method: TaxMethod, title: string): Working {
-  return explainTotals(
-    title,
-    draft.lines.map((line) => ({ label: line.text, minor: line.amount })),
-    draft.totals.taxes.map((part) => ({ ...part.tax, basis: part.basis, amount: part.amount })),
-    draft.currency,
-    method,
-  );
-}
-
-/** An issued invoice's total from what is frozen in it. */
-export function explainFrozen(frozen: FrozenInvoice): Working {
-  return explainTotals(
-    frozen.number,
-    frozen.lines.map((line) => ({ label: line.text, minor: line.amount })),
-    frozen.taxes,
-    frozen.currency,
-    frozen.taxMethod,
-  );
-}
-
-function explainTotals(
-  title: string,
-  lines: readonly { label: string; minor: Minor }[],
-  taxes: readonly { name: string; percent: string; basis: Minor; amount: Minor }[],
-  currency: CurrencyCode,
-  method: TaxMethod,
-): Working {
-  const net = lines.reduce((sum, line) => sum + line.minor, 0);
-  const steps: Step[] = [
-    { label: `${lines.length} ${lines.length === 1 ? 'line' : 'lines'}, net`, figure: amountFigure(net, currency) },
-    ...taxes.map((tax) => ({
-      label: `${tax.name} ${tax.percent} %`,
-      figure: amountFigure(tax.amount, currency),
-      remark:
-        method === 'invoice'
-          ? `on ${bareAmount(tax.basis, currency)}, rounded once`
-          : `on ${bareAmount(tax.basis, currency)}, rounded line by line`,
-    })),
-  ];
-  const total = taxes.reduce((sum, tax) => sum + tax.amount, net);
-  return { title, steps, result: { label: 'Total', figure: amountFigure(total, currency) } };
-}
-
-/** An entry's part of an issued line: the line's amount shared over its entries, as it was frozen. */
-export function explainShare(frozen: FrozenInvoice, allocation: Allocation, among: number): Working {
-  const line = frozen.lines.find((each) => each.key === allocation.line)!;
-  const price = { price: line.price, unit: line.unit, currency: frozen.currency };
-  return {
-    title: line.text,
-    steps: [
-      { label: 'Line', figure: lengthFigure(line.seconds), remark: `at ${showPrice(price)}, as issued` },
-      { label: 'Amount of the line', figure: amountFigure(line.amount, frozen.currency), ruled: true },
-      {
-        label: 'This entry, recorded',
-        figure: lengthFigure(allocation.seconds),
-        remark:
-          among === 1
-            ? 'all of the line'
-            : `shared over ${among} entries by billed length, left-over pennies to the largest remainders`,
-      },
-    ],
-    result: { label: 'Its share', figure: amountFigure(allocation.amount ?? 0, frozen.currency) },
-  };
-}
-
-/** A payment as it was recorded. */
-export const explainPayment = (payment: Payment): Working => ({
-  title: payment.note.trim() || 'Payment',
-  steps: [{ label: 'Recorded as paid', figure: textFigure(payment.day) }],
-  result: { label: 'Paid', figure: amountFigure(payment.amount, payment.currency) },
-});
-
-/** What is still owed on an issued invoice. */
-export function explainOwed(frozen: FrozenInvoice, payments: readonly Payment[]): Working {
-  const steps: Step[] = [
-    { label: `${frozen.number}, total`, figure: amountFigure(frozen.total, frozen.currency) },
-    ...payments.map((payment) => ({
-      label: `Paid ${payment.day}`,
-      figure: amountFigure(-payment.amount, frozen.currency),
-    })),
-  ];
-  const left = payments.reduce((sum, payment) => sum - payment.amount, frozen.total);
-  return {
-    title: `Owed on ${frozen.number}`,
-    steps,
-    result: { label: left < 0 ? 'Overpaid' : 'Still owed', figure: amountFigure(left, frozen.currency) },
-  };
 }

@@ -1,6 +1,7 @@
 export * from './book';
 export * from './draft';
 export * from './explain';
+export * from './explain-invoice';
 export * from './pricer';
 export * from './standing';
 export * from './to-bill';
@@ -8,3 +9,8 @@ export * from './compare';
 export * from './show';
 export * from './effect';
 export * from './what-if';
+export * from './charges';
+export * from './sources';
+export * from './freeze';
+export * from './lines';
+export * from './credit';

@@ -3,7 +3,7 @@ import { blankEntry } from '../entries/timer';
 import { serviceDefaults, taxDefaults } from '../model/defaults';
 import type { Client, Entry, Invoice, Service, Tax } from '../model/records';
 import { bookOf, clientRow, projectRow, rateLine } from '../testing/studio';
-import { computeDraft, freeze, invoiceNumber, newDraft, Pricer } from '.';
+import { computeDraft, freeze, invoiceNumber, newAllocation, newDraft, Pricer } from '.';
 
 const tax = (id: string, percent: string, fields: Partial<Tax> = {}): Tax => ({
   ...taxDefaults,
@@ -64,14 +64,9 @@ const hour = (fields: Partial<Entry> = {}) =>
 function drafted(pricer: Pricer, entries: Entry[], more: Partial<Invoice> = {}, day = '2026-11-30') {
   const client = pricer.client.get('museum')!;
   const invoice = { ...newDraft(client, { id: 'invoice', createdAt: 0 }), ...more };
-  const allocations = entries.map((entry) => ({
-    id: entry.id,
-    invoiceId: 'invoice',
-    entryId: entry.id,
-    line: '',
-    seconds: entry.seconds,
-    amount: null,
-  }));
+  const allocations = entries.map((entry) =>
+    newAllocation({ id: entry.id, invoiceId: 'invoice', entryId: entry.id, seconds: entry.seconds }),
+  );
   const draft = computeDraft(pricer, { invoice, entries, allocations, day });
   return { draft, send: () => freeze(pricer, draft, invoice, 1, day) };
 }
@@ -121,7 +116,7 @@ it('bears the percentage of the day it is issued on', () => {
 describe('how a client likes it', () => {
   it('is what a line of a single entry says, in that order', () => {
     const text = (says: Client['says'], entry = hour({ serviceId: 'design' })) =>
-      drafted(pricerFor({ says, condense: 'entry' }), [entry]).draft.lines[0]!.text;
+      drafted(pricerFor({ says, condense: 'item' }), [entry]).draft.lines[0]!.text;
     expect(text(['day', 'member', 'note'])).toBe('12 Nov 2026, Imogen Vale, Case lighting');
     expect(text(['service', 'project'])).toBe('Lighting design, Museum gallery 3');
     // What is not known is left out; what it was on stands where nothing is.
@@ -130,7 +125,7 @@ describe('how a client likes it', () => {
 
   it('is open book or not', () => {
     const texts = (openBook: boolean) =>
-      drafted(pricerFor({ openBook }, 'cost-plus'), [hour()]).draft.lines.map((line) => [line.text, line.price.price]);
+      drafted(pricerFor({ openBook }, 'cost-plus'), [hour()]).draft.lines.map((line) => [line.text, line.price!.price]);
     expect(texts(true)).toEqual([['Museum gallery 3 (cost 50.00 /h + 70 %)', '85']]);
     expect(texts(false)).toEqual([['Museum gallery 3', '85']]);
   });

@@ -60,6 +60,8 @@ export interface Price {
   scaled: number;
   perSeconds: number;
   minorUnits: number;
+  /** Percent that was added to the cost; null where the price stands by itself. */
+  markup: Decimal | null;
   /** Two lines of one price may stand on one invoice line. */
   key: string;
 }
@@ -79,6 +81,7 @@ export class Pricer {
   readonly stage: ReadonlyMap<Id, R.Stage>;
   readonly costCode: ReadonlyMap<Id, R.CostCode>;
   readonly tax: ReadonlyMap<Id, R.Tax>;
+  readonly markup: ReadonlyMap<Id, R.Markup>;
   /** The one policy that holds for every job; null where some client or project has its own. */
   readonly onlyPolicy: RoundingPolicy | null;
   readonly #byKey = new Map<string, Price>();
@@ -99,6 +102,7 @@ export class Pricer {
     this.stage = byId(book.stages);
     this.costCode = byId(book.costCodes);
     this.tax = byId(book.taxes);
+    this.markup = byId(book.markups);
     const own = [...book.clients, ...book.projects].some((each) => each.rounding !== null);
     this.onlyPolicy = own ? null : book.workspace.rounding;
   }
@@ -135,6 +139,26 @@ export class Pricer {
     return decided.kept === undefined ? this.#price(decided) : (decided.kept as Price | null);
   }
 
+  /**
+   * What an entry's time sells for with a markup of one invoice's own on what the member costs; null where no cost rate, or no exchange rate
+   * for it, is known.
+   */
+  priceMarkedUp(entry: Pick<R.Entry, 'projectId' | 'memberId' | 'day'>, markup: Decimal): Price | null {
+    const currency = this.rates.currencyOf(entry.projectId);
+    const cost = this.rates.costs.on(entry.memberId, entry.day);
+    const exchanged = cost && currency && this.rates.exchange.between(cost.currency, currency, entry.day);
+    if (!cost || !currency || !exchanged) return null;
+    const rule = this.book.workspace.amountRounding;
+    const scaled = scaledWithMarkup(toScaled(cost.price), toScaled(markup), exchanged, rule);
+    const by = `${[cost, ...exchanged.used].map((row) => row.id).join(' ')} +${markup} ${currency}`;
+    return this.#made(by, fromScaled(scaled), cost.unit, currency, null, markup);
+  }
+
+  /** A price that was agreed outside the rate cards. */
+  priceFor(price: Decimal, unit: RateUnit, currency: CurrencyCode): Price {
+    return this.#made(`${price} ${unit} ${currency}`, price, unit, currency, null);
+  }
+
   /** A length at a price, rounded once by the workspace's rule. */
   amount(seconds: Seconds, price: Price): Minor {
     return amountOfScaled(
@@ -161,6 +185,13 @@ export class Pricer {
     return { amount, currency: rate.currency, rate };
   }
 
+  /** {@link costOf} in another currency, by the exchange rate of the day; null where that is not known. */
+  costIn(memberId: Id, day: string, seconds: Seconds, currency: CurrencyCode): Minor | null {
+    const cost = this.costOf(memberId, day, seconds);
+    const rule = this.book.workspace.amountRounding;
+    return cost && this.rates.exchange.convert(cost.amount, cost.currency, currency, day, rule);
+  }
+
   #price(decided: Decided): Price | null {
     const price = this.#priceOfDecided(decided);
     decided.kept = price;
@@ -178,7 +209,7 @@ export class Pricer {
       this.book.workspace.amountRounding,
     );
     const by = [line, cost, ...exchanged.used].map((row) => row.id).join(' ');
-    return this.#made(`${by} ${currency}`, fromScaled(scaled), cost.unit, currency, decided);
+    return this.#made(`${by} ${currency}`, fromScaled(scaled), cost.unit, currency, decided, line.markup);
   }
 
   #agreed(projectId: Id | null, rate: NonNullable<R.Entry['rate']>): Price | null {
@@ -188,7 +219,14 @@ export class Pricer {
   }
 
   /** One object for one price, so that drafts see at a glance that entries share it. */
-  #made(by: string, price: Decimal, unit: RateUnit, currency: CurrencyCode, decided: Decided | null): Price {
+  #made(
+    by: string,
+    price: Decimal,
+    unit: RateUnit,
+    currency: CurrencyCode,
+    decided: Decided | null,
+    markup: Decimal | null = null,
+  ): Price {
     let made = this.#byKey.get(by);
     if (!made) {
       made = {
@@ -199,6 +237,7 @@ export class Pricer {
         scaled: toScaled(price),
         perSeconds: unitSeconds(unit, this.book.workspace.daySeconds),
         minorUnits: minorPerMajor(currency),
+        markup,
         key: `${price}/${unit}`,
       };
       this.#byKey.set(by, made);

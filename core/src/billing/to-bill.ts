@@ -1,21 +1,25 @@
 import type { Id } from '../model/ids';
-import type { Allocation, Client, Entry } from '../model/records';
+import type { Client, Entry } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import { addExact } from '../money/rational';
 import type { Minor } from '../money/amount';
 import { billedLengths, roundLength, type Recorded, type RoundingPolicy } from '../time/rounding';
 import type { Day } from '../time/day';
 import type { Seconds } from '../time/length';
+import { Charges, noCharges, type Charge, type ChargeRows } from './charges';
 import type { Price, Pricer } from './pricer';
+import type { Taking } from './sources';
 
 /** The billable part of an entry in seconds: what was said, or all that was worked. */
 export const billableOf = (entry: Pick<Entry, 'seconds' | 'billableSeconds'>): Seconds =>
   entry.billableSeconds ?? entry.seconds;
 
-/** Seconds of each entry that stand on an invoice or a draft. */
-export function allocatedSeconds(allocations: Iterable<Allocation>): Map<Id, Seconds> {
+/** Seconds of each entry that are spoken for: on an invoice or a draft, written down or never billed. */
+export function takenSeconds(takings: Iterable<Taking>): Map<Id, Seconds> {
   const sums = new Map<Id, Seconds>();
-  for (const each of allocations) sums.set(each.entryId, (sums.get(each.entryId) ?? 0) + each.seconds);
+  for (const { entryId, seconds } of takings) {
+    if (entryId !== null) sums.set(entryId, (sums.get(entryId) ?? 0) + seconds);
+  }
   return sums;
 }
 
@@ -95,40 +99,61 @@ export const worthOf = (pricer: Pricer, entries: readonly Entry[]): Priced[] =>
 export interface ToBill {
   client: Client;
   items: Priced[];
+  /** Costs and agreed amounts, by day. */
+  charges: Charge[];
   seconds: Seconds;
   billed: Seconds;
+  /** Of time and charges together. */
   amount: Minor;
   currency: CurrencyCode;
-  /** Items that no rate fits: shown, but not part of the amount. */
+  /** Items that no rate, or no exchange rate, fits: shown, but not part of the amount. */
   unpriced: number;
   oldest: Day | null;
 }
 
-/** Entries with something left to bill, by client, in the order of the clients' names. Internal work and that of a fixed price is not among them. */
-export function toBill(pricer: Pricer, entries: readonly Entry[], allocations: Iterable<Allocation>): ToBill[] {
-  const taken = allocatedSeconds(allocations);
+/**
+ * What has something left to bill, by client, in the order of the clients' names. Internal work and hours of a fixed price are not among
+ * it.
+ */
+export function toBill(
+  pricer: Pricer,
+  entries: readonly Entry[],
+  takings: readonly Taking[],
+  rows: ChargeRows = noCharges,
+): ToBill[] {
+  const taken = takenSeconds(takings);
   const left = (entry: Entry) => billableOf(entry) - (taken.get(entry.id) ?? 0);
-  const open = new Map<Id, Entry[]>();
+  const open = new Map<Id, { entries: Entry[]; charges: Charge[] }>();
+  const groupOf = (clientId: Id) => {
+    let group = open.get(clientId);
+    if (!group) open.set(clientId, (group = { entries: [], charges: [] }));
+    return group;
+  };
   for (const entry of entries) {
     const client = pricer.clientOf(entry.projectId);
     if (!client || !pricer.billsHours(entry.projectId) || left(entry) <= 0) continue;
-    const group = open.get(client.id);
-    if (group) group.push(entry);
-    else open.set(client.id, [entry]);
+    groupOf(client.id).entries.push(entry);
+  }
+  for (const charge of new Charges(pricer, rows).toBill(takings)) {
+    groupOf(pricer.clientOf(charge.projectId)!.id).charges.push(charge);
   }
   return [...open]
     .map(([clientId, group]) => {
       const client = pricer.client.get(clientId)!;
-      const items = priceEntries(pricer, group.sort(byWhen), left);
+      const { charges } = group;
+      const items = priceEntries(pricer, group.entries.sort(byWhen), left);
+      const days = [items[0]?.entry.day, charges.find((charge) => charge.day)?.day].filter((day) => day !== undefined);
       return {
         client,
         items,
+        charges,
         seconds: items.reduce((sum, item) => sum + item.seconds, 0),
         billed: items.reduce((sum, item) => sum + item.billed, 0),
-        amount: items.reduce((sum, item) => addExact(sum, item.amount), 0),
+        amount: [...items, ...charges].reduce((sum, item) => addExact(sum, item.amount), 0),
         currency: client.currency,
-        unpriced: items.filter((item) => item.price === null).length,
-        oldest: items[0]?.entry.day ?? null,
+        unpriced:
+          items.filter((item) => item.price === null).length + charges.filter((charge) => charge.fault !== null).length,
+        oldest: days.sort()[0] ?? null,
       };
     })
     .sort((a, b) => a.client.name.localeCompare(b.client.name));

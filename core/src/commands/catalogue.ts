@@ -1,11 +1,15 @@
 import type * as z from 'zod';
 import { Fault } from '../model/fault';
 import type { Command } from './command';
+import * as agreed from './agreed';
 import * as clients from './clients';
+import * as costs from './costs';
 import * as invoices from './invoices';
+import * as issue from './issue';
 import * as entries from './entries';
 import { importHours } from './hours';
 import { addJob, fileJobs } from './jobs';
+import { takeLedger } from './ledger';
 import * as plans from './plans';
 import * as projects from './projects';
 import * as rates from './rates';
@@ -103,14 +107,46 @@ export const catalogue = {
   'job.add': addJob,
   'work.import': importWork,
   'hours.import': importHours,
+  'cost.add': costs.addCost,
+  'cost.edit': costs.editCost,
+  'cost.remove': costs.removeCosts,
+  'cost.place': costs.placeLines,
+  'cost.payBack': costs.payBack,
+  'receipt.add': costs.addReceipts,
+  'receipt.remove': costs.removeReceipt,
+  'unitRate.add': costs.unitRates.add,
+  'unitRate.edit': costs.unitRates.edit,
+  'unitRate.remove': costs.unitRates.remove,
+  'matchRule.add': costs.matchRules.add,
+  'matchRule.edit': costs.matchRules.edit,
+  'matchRule.remove': costs.matchRules.remove,
+  'order.add': costs.orders.add,
+  'order.edit': costs.orders.edit,
+  'order.remove': costs.orders.remove,
+  'ledger.take': takeLedger,
+  'agreed.add': agreed.agreed.add,
+  'agreed.edit': agreed.agreed.edit,
+  'agreed.remove': agreed.agreed.remove,
+  'deposit.add': agreed.deposits.add,
+  'deposit.edit': agreed.deposits.edit,
+  'deposit.remove': agreed.deposits.remove,
+  'bill.adjust': agreed.adjust,
+  'bill.restore': agreed.removeAdjustments,
+  'bill.internal': agreed.makeInternal,
   'invoice.draft': invoices.putOnDraft,
   'invoice.edit': invoices.editDraft,
+  'invoice.markUp': invoices.markUp,
+  'invoice.part': invoices.billPart,
+  'invoice.deal': invoices.dealHours,
+  'invoice.endDeal': invoices.endDeal,
   'invoice.takeOff': invoices.takeOffDraft,
   'invoice.discard': invoices.discardDraft,
-  'invoice.issue': invoices.issueInvoice,
-  'invoice.void': invoices.voidInvoice,
-  'payment.add': invoices.addPayment,
-  'payment.remove': invoices.removePayment,
+  'invoice.issue': issue.issueInvoice,
+  'invoice.void': issue.voidInvoice,
+  'invoice.credit': issue.creditInvoice,
+  'invoice.release': issue.releaseRetention,
+  'payment.add': issue.addPayment,
+  'payment.remove': issue.removePayment,
 } as const;
 
 export type CommandName = keyof typeof catalogue;

@@ -121,9 +121,10 @@ export const removeEntries = command({
   async plan(reader, input) {
     const plan = new Plan();
     for (const each of await reader.by('allocations', 'entryId', input.ids)) {
-      if (each.amount !== null) throw new Fault(await onInvoice(reader, each.entryId), 'ids');
+      if (each.amount !== null) throw new Fault(await onInvoice(reader, each.entryId!), 'ids');
       plan.remove('allocations', each.id);
     }
+    for (const each of await reader.by('adjustments', 'entryId', input.ids)) plan.remove('adjustments', each.id);
     for (const id of input.ids) plan.remove('entries', (await need(reader, 'entries', id, 'entry')).id);
     return plan;
   },
@@ -275,7 +276,8 @@ export async function putEntry(plan: Plan, reader: Reader, before: Entry | null,
   if (issued > 0 && locked) throw new Fault(await onInvoice(reader, before.id), 'id');
   const draft = allocations.find((each) => each.amount === null);
   if (!draft) return;
-  const left = billableOf(after) - issued;
+  const adjusted = (await reader.by('adjustments', 'entryId', [before.id])).reduce((sum, each) => sum + each.seconds, 0);
+  const left = billableOf(after) - issued - adjusted;
   if (left > 0) plan.put('allocations', { ...draft, seconds: left });
   else plan.remove('allocations', draft.id);
 }
@@ -286,7 +288,7 @@ export const isIssued = async (reader: Reader, entryId: Id): Promise<boolean> =>
 
 async function refuseIssued(reader: Reader, ids: readonly Id[]): Promise<void> {
   const issued = (await reader.by('allocations', 'entryId', ids)).find((each) => each.amount !== null);
-  if (issued) throw new Fault(await onInvoice(reader, issued.entryId), 'ids');
+  if (issued) throw new Fault(await onInvoice(reader, issued.entryId!), 'ids');
 }
 
 async function onInvoice(reader: Reader, entryId: Id): Promise<string> {

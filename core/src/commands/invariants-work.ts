@@ -1,6 +1,7 @@
+import { sourceTables, takenOf, type SourceTable } from '../billing/sources';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import type { Change, Contract, Entry, ExchangeRate, Project, RateLine, Task } from '../model/records';
+import type { Allocation, Change, Contract, Entry, ExchangeRate, Project, RateLine, Task } from '../model/records';
 import { tables, type Rows, type TableName } from '../model/tables';
 import type { Reader } from './store';
 
@@ -62,19 +63,21 @@ async function checkProjectClients(after: Reader, changes: readonly Change[]): P
     if (change.table !== 'projects' || !change.before || !change.after) continue;
     const before = change.before as unknown as Project;
     if (before.clientId === (change.after as unknown as Project).clientId) continue;
-    const entries = await after.by('entries', 'projectId', [change.id]);
-    const sums = new Map<Id, number>();
-    for (const each of await after.by(
-      'allocations',
-      'entryId',
-      entries.map((entry) => entry.id),
-    )) {
-      sums.set(each.entryId, (sums.get(each.entryId) ?? 0) + each.seconds);
+    const allocations: Allocation[] = [];
+    for (const [table, field] of Object.entries(sourceTables) as [SourceTable, string][]) {
+      const rows = await after.by(table, 'projectId', [change.id]);
+      const ids = rows.map((row) => row.id);
+      allocations.push(...(await after.by('allocations', field, ids)));
     }
-    const standing = [...sums.values()].filter((sum) => sum !== 0).length;
+    const standing = [...takenOf(allocations).values()].filter((sum) => sum !== 0).length;
     if (standing > 0) {
+      const what = allocations.every((each) => each.entryId !== null)
+        ? standing === 1
+          ? 'entry'
+          : 'entries'
+        : 'entries and costs';
       throw new Fault(
-        `${standing} ${standing === 1 ? 'entry' : 'entries'} of ${before.name} stand on its client’s invoices; it stays with that client.`,
+        `${standing} ${what} of ${before.name} stand on its client’s invoices; it stays with that client.`,
         'clientId',
       );
     }

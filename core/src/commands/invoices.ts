@@ -1,55 +1,97 @@
 import * as z from 'zod';
-import { readBook } from '../billing/book';
-import { computeDraft, freeze, newDraft, nextSeq, shareOfSources, type Draft } from '../billing/draft';
-import { Pricer, type PriceBook } from '../billing/pricer';
-import { allocatedSeconds, billableOf } from '../billing/to-bill';
-import { capsOf, refusePastCap } from '../costs/caps';
+import { isDue } from '../billing/charges';
+import { newAllocation, newDraft } from '../billing/draft';
+import { checkSays } from '../billing/lines';
+import { sourceId, sourceTables } from '../billing/sources';
+import { billableOf } from '../billing/to-bill';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
-import { condensings, invoiceSchema, paymentSchema, type Entry, type Invoice, type Project } from '../model/records';
-import { dayOf, type Day } from '../time/day';
+import { condensings, dealSchema, invoiceSchema, type Allocation, type Entry, type Invoice, type Project } from '../model/records';
 import { command, defined, need, Plan, type Circumstances } from './command';
+import { countOf, leftOf, sayCount, type Left, type Picked } from './left';
 import type { Reader } from './store';
 
-const entryIds = z.array(fields.id).min(1, 'Pick at least one entry.');
+const ids = z.array(fields.id).max(100_000).optional();
+
+/** Fields of a command that picks sources. */
+export const pickedFields = { entryIds: ids, costLineIds: ids, agreedIds: ids };
 
 export const putOnDraft = command({
   name: 'invoice.draft',
-  title: (input: { entryIds: Id[] }) =>
-    `${input.entryIds.length} ${input.entryIds.length === 1 ? 'entry' : 'entries'} put on an invoice`,
-  input: z.strictObject({
-    /** The draft to add to; a new one where there is none of this id. */
-    id: fields.id.optional(),
-    clientId: fields.id,
-    entryIds,
-    condense: z.enum(condensings).optional(),
-  }),
+  title: (input: Picked) => `${sayCount(input)} put on an invoice`,
+  input: z
+    .strictObject({
+      /** The draft to add to; a new one where there is none of this id. */
+      id: fields.id.optional(),
+      clientId: fields.id,
+      ...pickedFields,
+      /** Less of a source than is left to bill, by its id: seconds of an entry, minor units of another. */
+      parts: z.record(fields.id, z.int()).optional(),
+      condense: z.enum(condensings).optional(),
+      /** A markup of this invoice's own on everything that is picked. */
+      markup: fields.markup.optional(),
+    })
+    .refine((input) => countOf(input) > 0, { message: 'Pick at least one entry.', path: ['entryIds'] }),
   async plan(reader, input, { now, newId }) {
     const client = await need(reader, 'clients', input.clientId, 'client');
     const before = input.id === undefined ? undefined : await reader.get('invoices', input.id);
     if (before?.frozen) throw new Fault(`${before.frozen.number} has been issued; start another invoice.`, 'id');
     const invoice = before ?? newDraft(client, { id: input.id ?? newId(), createdAt: now, condense: input.condense });
     const plan = new Plan().put('invoices', invoice);
-    const taken = allocatedSeconds(await reader.by('allocations', 'entryId', input.entryIds));
-    const entries = await reader.many('entries', input.entryIds);
-    const unbilled = await notByTheHour(reader, entries);
-    entries.forEach((entry, index) => {
-      const entryId = input.entryIds[index]!;
-      if (!entry) throw new Fault('This entry is not there any more.', 'entryIds', { id: entryId });
-      const project = unbilled.get(entry.projectId ?? '');
-      if (project) {
-        const why = project.kind === 'internal' ? 'is internal' : 'has a fixed price';
-        throw new Fault(`${project.name} ${why}; its hours are not invoiced by the hour.`, 'entryIds', { id: entryId });
+    const left = await leftOf(reader, input);
+    await refuseNotDue(reader, input, left);
+    for (const [id, source] of left) {
+      const part = input.parts?.[id] ?? source.left;
+      if (part === 0 || Math.abs(part) > Math.abs(source.left) || part > 0 !== source.left > 0) {
+        throw new Fault('No more of this is left to bill.', 'parts', { id, left: source.left });
       }
-      const seconds = billableOf(entry) - (taken.get(entryId) ?? 0);
-      if (seconds <= 0)
-        throw new Fault('This entry is on an invoice already, or not billable.', 'entryIds', { id: entryId });
-      plan.put('allocations', { id: newId(), invoiceId: invoice.id, entryId, line: '', seconds, amount: null });
-    });
+      const counted = source.table === 'entries' ? { seconds: part } : { part };
+      const markup = source.table === 'agreed' ? null : (input.markup ?? null);
+      const field = sourceTables[source.table];
+      plan.put('allocations', newAllocation({ id: newId(), invoiceId: invoice.id, [field]: id, ...counted, markup }));
+    }
     return plan;
   },
 });
+
+/** What cannot go on an invoice now: billed already, by the hour where a price is fixed, or not agreed yet. */
+async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id, Left>): Promise<void> {
+  const entries = await reader.many('entries', input.entryIds ?? []);
+  const unbilled = await notByTheHour(reader, entries);
+  for (const entry of entries) {
+    const project = unbilled.get(entry?.projectId ?? '');
+    if (!project) continue;
+    const why = project.kind === 'internal' ? 'is internal' : 'has a fixed price';
+    throw new Fault(`${project.name} ${why}; its hours are not invoiced by the hour.`, 'entryIds', { id: entry!.id });
+  }
+  for (const [id, source] of left) {
+    const gone = source.table === 'costLines' ? source.left === 0 : source.left <= 0;
+    if (gone) throw new Fault(alreadyBilled[source.table], `${sourceTables[source.table]}s`, { id });
+  }
+  const agreed = (await reader.many('agreed', input.agreedIds ?? [])).filter((row) => row !== undefined);
+  if (agreed.length === 0) return;
+  const milestones = new Map((await reader.all('milestones')).map((row) => [row.id, row]));
+  const early = agreed.find((row) => !isDue(row, milestones));
+  if (early) throw new Fault(`“${early.text.slice(0, 60)}” is not to bill yet.`, 'agreedIds', { id: early.id });
+}
+
+const alreadyBilled = {
+  entries: 'This entry is on an invoice already, or not billable.',
+  costLines: 'This cost is on an invoice already.',
+  agreed: 'This amount is on an invoice already.',
+} as const;
+
+/** Projects of entries whose hours do not go on invoices. */
+async function notByTheHour(reader: Reader, entries: readonly (Entry | undefined)[]): Promise<Map<Id, Project>> {
+  const projectIds = [...new Set(entries.map((entry) => entry?.projectId).filter((id) => id != null))];
+  const projects = (await reader.many('projects', projectIds)).filter((row) => row !== undefined);
+  return new Map(
+    projects.filter((row) => row.kind === 'internal' || row.kind === 'fixed price').map((row) => [row.id, row]),
+  );
+}
+
+const shape = invoiceSchema.shape;
 
 export const editDraft = command({
   name: 'invoice.edit',
@@ -57,30 +99,59 @@ export const editDraft = command({
   input: z
     .strictObject({
       id: fields.id,
-      condense: z.enum(condensings),
-      texts: z.record(fields.text, fields.text),
-      note: fields.text,
-      taxId: fields.id.nullable(),
-      purchaseOrder: invoiceSchema.shape.purchaseOrder,
+      condense: shape.condense,
+      ways: shape.ways,
+      says: shape.says,
+      texts: shape.texts,
+      lineTaxes: shape.lineTaxes,
+      discounts: shape.discounts,
+      order: shape.order,
+      headings: shape.headings,
+      byHand: shape.byHand,
+      allowance: shape.allowance,
+      inclusive: shape.inclusive,
+      retention: shape.retention,
+      deposits: shape.deposits,
+      openBook: shape.openBook,
+      withReceipts: shape.withReceipts,
+      collects: shape.collects,
+      note: shape.note,
+      taxId: shape.taxId,
+      purchaseOrder: shape.purchaseOrder,
     })
     .partial()
     .required({ id: true }),
   async plan(reader, input) {
     const draft = await needDraft(reader, input.id);
+    if (input.says !== undefined) checkSays(input.says);
+    if (input.collects) await refuseSecondCollector(reader, draft);
+    for (const [key, discount] of Object.entries(input.discounts ?? {})) {
+      if (Number(discount) > 100) throw new Fault('A discount is at most 100 %.', 'discounts', { key });
+    }
+    for (const taxId of [...Object.values(input.lineTaxes ?? {}), ...(input.byHand ?? []).map((line) => line.taxId)]) {
+      if (taxId) await need(reader, 'taxes', taxId, 'tax');
+    }
     return new Plan().put('invoices', { ...draft, ...defined(input) });
   },
 });
 
+async function refuseSecondCollector(reader: Reader, draft: Invoice): Promise<void> {
+  const others = (await reader.by('invoices', 'clientId', [draft.clientId])).filter(
+    (each) => each.id !== draft.id && !each.frozen && each.collects,
+  );
+  if (others.length > 0) throw new Fault('Another draft of this client takes new time already.', 'collects');
+}
+
 export const takeOffDraft = command({
   name: 'invoice.takeOff',
   title: 'Taken off the draft',
-  input: z.strictObject({ id: fields.id, entryIds }),
+  input: z.strictObject({ id: fields.id, sourceIds: z.array(fields.id).min(1, 'Pick at least one.') }),
   async plan(reader, input) {
     await needDraft(reader, input.id);
-    const off = new Set(input.entryIds);
+    const off = new Set(input.sourceIds);
     const plan = new Plan();
     for (const each of await reader.by('allocations', 'invoiceId', [input.id])) {
-      if (off.has(each.entryId)) plan.remove('allocations', each.id);
+      if (off.has(sourceId(each))) plan.remove('allocations', each.id);
     }
     return plan;
   },
@@ -98,115 +169,119 @@ export const discardDraft = command({
   },
 });
 
-export const issueInvoice = command({
-  name: 'invoice.issue',
-  title: 'Invoice issued',
-  outward: 'An issued invoice has been seen outside and is not undone. Void it instead, with a reason.',
-  input: z.strictObject({ id: fields.id, day: fields.day.optional() }),
-  async plan(reader, input, circumstances) {
+/** Sources on a draft, changed one by one. */
+async function changeAllocations(
+  reader: Reader,
+  id: Id,
+  sourceIds: readonly Id[],
+  change: (row: Allocation) => Allocation,
+): Promise<Plan> {
+  await needDraft(reader, id);
+  const wanted = new Set(sourceIds);
+  const plan = new Plan();
+  for (const each of await reader.by('allocations', 'invoiceId', [id])) {
+    if (wanted.has(sourceId(each))) plan.put('allocations', change(each));
+  }
+  return plan;
+}
+
+export const markUp = command({
+  name: 'invoice.markUp',
+  title: 'Marked up for this invoice',
+  input: z.strictObject({ id: fields.id, sourceIds: z.array(fields.id).min(1), markup: fields.markup.nullable() }),
+  plan: (reader, input) =>
+    changeAllocations(reader, input.id, input.sourceIds, (row) =>
+      row.agreedId === null ? { ...row, markup: input.markup } : row,
+    ),
+});
+
+export const billPart = command({
+  name: 'invoice.part',
+  title: 'Part of it billed',
+  input: z.strictObject({ id: fields.id, sourceId: fields.id, part: z.int() }),
+  plan: (reader, input) =>
+    changeAllocations(reader, input.id, [input.sourceId], (row) => {
+      if (input.part === 0) throw new Fault('Take it off the draft instead of billing nothing of it.', 'part');
+      return row.entryId === null ? { ...row, part: input.part } : { ...row, seconds: input.part };
+    }),
+});
+
+export const dealHours = command({
+  name: 'invoice.deal',
+  title: 'One price for these hours',
+  input: z
+    .strictObject({
+      id: fields.id,
+      entryIds: z.array(fields.id).min(1, 'Pick at least one entry.'),
+      text: dealSchema.shape.text,
+      amount: dealSchema.shape.amount.optional(),
+      price: dealSchema.shape.price.optional(),
+    })
+    .refine((deal) => (deal.amount ?? null) !== null || (deal.price ?? null) !== null, {
+      message: 'Say the sum, or the price of an hour.',
+      path: ['amount'],
+    }),
+  async plan(reader, input, { newId }) {
     const invoice = await needDraft(reader, input.id);
-    const book = await readBook(reader);
-    const allocations = await reader.by('allocations', 'invoiceId', [invoice.id]);
-    const entries = (await reader.many(
-      'entries',
-      allocations.map((each) => each.entryId),
-    )) as Entry[];
-    const pricer = new Pricer(book);
-    const day = input.day ?? today(book, circumstances);
-    const draft = computeDraft(pricer, { invoice, entries, allocations, day });
-    await refuseCaps(reader, pricer, draft, entries);
-    const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
-    const frozen = freeze(pricer, draft, invoice, seq, day);
-    const plan = new Plan().put('invoices', { ...invoice, seq, issuedAt: circumstances.now, frozen });
-    const byEntry = new Map(allocations.map((each) => [each.entryId, each]));
-    for (const line of draft.lines) {
-      const shares = shareOfSources(line);
-      line.sources.forEach((source, index) => {
-        plan.put('allocations', { ...byEntry.get(source.entry.id)!, line: line.key, amount: shares[index]! });
-      });
-    }
-    return plan;
+    const deal = { id: newId(), text: input.text, amount: input.amount ?? null, price: input.price ?? null };
+    const plan = await changeAllocations(reader, input.id, input.entryIds, (row) => ({ ...row, dealId: deal.id }));
+    if (plan.rows.size === 0) throw new Fault('None of these entries is on this draft.', 'entryIds');
+    return plan.put('invoices', { ...invoice, deals: [...invoice.deals, deal] });
   },
 });
 
-export const voidInvoice = command({
-  name: 'invoice.void',
-  title: 'Invoice voided',
-  outward: 'A void invoice stays void; its entries are to bill again.',
-  input: z.strictObject({ id: fields.id, reason: fields.name, day: fields.day.optional() }),
-  async plan(reader, input, circumstances) {
-    const invoice = await need(reader, 'invoices', input.id, 'invoice');
-    if (!invoice.frozen) throw new Fault('A draft is discarded, not voided.', 'id');
-    if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void already.`, 'id');
-    if ((await reader.by('payments', 'invoiceId', [invoice.id])).length > 0) {
-      throw new Fault(`${invoice.frozen.number} has payments. Remove them before voiding it.`, 'id');
-    }
-    const book = await readBook(reader);
-    const day = input.day ?? today(book, circumstances);
+export const endDeal = command({
+  name: 'invoice.endDeal',
+  title: 'Hours at their own rates again',
+  input: z.strictObject({ id: fields.id, dealId: fields.id }),
+  async plan(reader, input) {
+    const invoice = await needDraft(reader, input.id);
     const plan = new Plan().put('invoices', {
       ...invoice,
-      voided: { at: circumstances.now, day, reason: input.reason },
+      deals: invoice.deals.filter((deal) => deal.id !== input.dealId),
     });
-    for (const each of await reader.by('allocations', 'invoiceId', [invoice.id])) {
-      plan.put('allocations', {
-        ...each,
-        id: circumstances.newId(),
-        seconds: -each.seconds,
-        amount: each.amount === null ? null : -each.amount || 0,
-      });
+    for (const each of await reader.by('allocations', 'invoiceId', [input.id])) {
+      if (each.dealId === input.dealId) plan.put('allocations', { ...each, dealId: null });
     }
     return plan;
   },
 });
 
-export const addPayment = command({
-  name: 'payment.add',
-  title: 'Payment recorded',
-  input: paymentSchema.omit({ id: true, currency: true }).extend({ currency: fields.currency.optional() }),
-  async plan(reader, input, { newId }) {
-    const invoice = await need(reader, 'invoices', input.invoiceId, 'invoice');
-    if (!invoice.frozen || invoice.voided) throw new Fault('Only an issued invoice can be paid.', 'invoiceId');
-    const currency = input.currency ?? invoice.currency;
-    if (currency !== invoice.currency) {
-      throw new Fault(
-        `${invoice.frozen.number} is in ${invoice.currency}; record what arrived in ${invoice.currency}.`,
-        'currency',
-      );
-    }
-    return new Plan().put('payments', { ...input, currency, id: newId() });
-  },
-});
-
-export const removePayment = command({
-  name: 'payment.remove',
-  title: 'Payment removed',
-  input: z.strictObject({ id: fields.id }),
-  plan: async (reader, input) =>
-    new Plan().remove('payments', (await need(reader, 'payments', input.id, 'payment')).id),
-});
-
-/** @throws Fault where the draft would take what is invoiced past a cap of a contract or budget */
-async function refuseCaps(reader: Reader, pricer: Pricer, draft: Draft, entries: readonly Entry[]): Promise<void> {
-  for (const cap of capsOf(pricer, await reader.all('budgets'), entries)) {
-    const covered = await reader.by('entries', 'projectId', cap.projectIds);
-    const ids = covered.map((entry) => entry.id);
-    refusePastCap(cap, draft, { entries: covered, allocations: await reader.by('allocations', 'entryId', ids) });
-  }
-}
-
-/** Projects of entries whose hours do not go on invoices. */
-async function notByTheHour(reader: Reader, entries: readonly (Entry | undefined)[]): Promise<Map<Id, Project>> {
-  const ids = [...new Set(entries.map((entry) => entry?.projectId).filter((id) => id != null))];
-  const projects = (await reader.many('projects', ids)).filter((row) => row !== undefined);
-  return new Map(
-    projects.filter((row) => row.kind === 'internal' || row.kind === 'fixed price').map((row) => [row.id, row]),
-  );
-}
-
-async function needDraft(reader: Reader, id: Id): Promise<Invoice> {
+/** @throws Fault when there is no such draft, or when it has been issued */
+export async function needDraft(reader: Reader, id: Id): Promise<Invoice> {
   const invoice = await need(reader, 'invoices', id, 'draft');
   if (invoice.frozen) throw new Fault(`${invoice.frozen.number} has been issued and stays as it was sent.`, 'id');
   return invoice;
 }
 
-const today = (book: PriceBook, { now }: Circumstances): Day => dayOf(now, book.workspace.zone);
+/**
+ * Allocations for entries that are new: time of a client whose draft takes new time goes onto it as it is recorded.
+ *
+ * @param entries rows that were not there before
+ */
+export async function collected(
+  reader: Reader,
+  entries: readonly Entry[],
+  { newId }: Circumstances,
+): Promise<Allocation[]> {
+  const open = entries.filter((entry) => entry.projectId !== null && billableOf(entry) > 0);
+  if (open.length === 0) return [];
+  const projects = (await reader.many('projects', [...new Set(open.map((entry) => entry.projectId!))])).filter(
+    (row) => row !== undefined && row.clientId !== null && (row.kind === 'hourly' || row.kind === 'cost-plus'),
+  ) as Project[];
+  if (projects.length === 0) return [];
+  const clientIds = [...new Set(projects.map((row) => row.clientId!))];
+  const drafts = (await reader.by('invoices', 'clientId', clientIds)).filter((row) => row.collects && !row.frozen);
+  if (drafts.length === 0) return [];
+  const draftOf = new Map(
+    projects.flatMap((project) => {
+      const draft = drafts.find((row) => row.clientId === project.clientId);
+      return draft ? [[project.id, draft.id] as const] : [];
+    }),
+  );
+  return open.flatMap((entry) => {
+    const invoiceId = draftOf.get(entry.projectId!);
+    if (!invoiceId) return [];
+    return [newAllocation({ id: newId(), invoiceId, entryId: entry.id, seconds: billableOf(entry) })];
+  });
+}

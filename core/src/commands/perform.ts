@@ -1,11 +1,12 @@
 import { sameData } from '../model/canonical';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import type { Change, JournalRow } from '../model/records';
+import type { Change, Entry, JournalRow } from '../model/records';
 import type { TableName } from '../model/tables';
 import { commandNamed } from './catalogue';
 import { faultOf, type Circumstances, type Plan } from './command';
 import { checkInvariants } from './invariants';
+import { collected } from './invoices';
 import { CHAIN_START, sealed } from './journal';
 import { overlay, type Transaction } from './store';
 
@@ -27,8 +28,17 @@ export async function perform(tx: Transaction, name: string, input: unknown, env
   if (!parsed.success) throw faultOf(parsed.error);
   const plan = await command.plan(tx, parsed.data as never, envelope);
   const changes = await changesOf(tx, plan);
+  changes.push(...(await collect(tx, changes, envelope)));
   const title = typeof command.title === 'string' ? command.title : command.title(parsed.data as never);
   return commit(tx, envelope, { command: name, title, input: parsed.data, of: null, changes });
+}
+
+/** Time that is new goes onto its client's draft, where one takes it. */
+async function collect(tx: Transaction, changes: readonly Change[], envelope: Envelope): Promise<Change[]> {
+  const fresh = changes.filter((change) => change.table === 'entries' && change.before === null);
+  if (fresh.length === 0 || changes.some((change) => change.table === 'allocations')) return [];
+  const rows = await collected(tx, fresh.map((change) => change.after as unknown as Entry), envelope);
+  return rows.map((row) => ({ table: 'allocations', id: row.id, before: null, after: row }));
 }
 
 /** The newest change that can be taken back, and the newest taken back that can be repeated. */

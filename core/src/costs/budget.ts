@@ -1,6 +1,7 @@
 import type { Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
-import type { Allocation, Budget, Entry } from '../model/records';
+import type { Taking } from '../billing/sources';
+import type { Budget, Entry } from '../model/records';
 import { addDays, daysFrom, type Day } from '../time/day';
 import { noTally, sumTallies, tallyEntries, type Tally } from './tally';
 
@@ -34,16 +35,15 @@ export interface BudgetStanding {
   over: boolean;
 }
 
-/** Whether an entry counts against a budget. */
-export function fallsUnder(
-  pricer: Pricer,
-  budget: Budget,
-  entry: Pick<Entry, 'projectId' | 'taskId' | 'serviceId'>,
-): boolean {
+/** A source by what budgets and caps know it by; a cost has a heading of its own in place of a service. */
+export type Covered = Pick<Entry, 'projectId' | 'taskId' | 'serviceId'> & { costCodeId?: Id | null };
+
+/** Whether a source counts against a budget. */
+export function fallsUnder(pricer: Pricer, budget: Budget, entry: Covered): boolean {
   if (entry.projectId === null) return false;
   if (budget.costCodeId !== null) {
     const service = entry.serviceId === null ? undefined : pricer.service.get(entry.serviceId);
-    if (service?.costCodeId !== budget.costCodeId) return false;
+    if ((service?.costCodeId ?? entry.costCodeId) !== budget.costCodeId) return false;
   }
   if (budget.taskId !== null) return entry.taskId === budget.taskId;
   if (budget.contractId !== null) return pricer.tree.contractOf(entry.projectId) === budget.contractId;
@@ -62,7 +62,7 @@ export function standingOfBudget(
   pricer: Pricer,
   budget: Budget,
   entries: readonly Entry[],
-  allocations: readonly Allocation[],
+  allocations: readonly Taking[],
   today: Day,
 ): BudgetStanding {
   const under = entries.filter((entry) => fallsUnder(pricer, budget, entry));
@@ -114,7 +114,7 @@ export function burnLine(
   pricer: Pricer,
   standing: BudgetStanding,
   entries: readonly Entry[],
-  allocations: readonly Allocation[],
+  allocations: readonly Taking[],
   today: Day,
 ): BurnPoint[] {
   const { budget, hours, money } = standing;

@@ -1,39 +1,51 @@
 import type { Draft } from '../billing/draft';
+import { shareOfSources } from '../billing/draft';
 import { projectName, type Pricer } from '../billing/pricer';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import type { Allocation, Budget, Entry } from '../model/records';
+import type { Budget } from '../model/records';
 import { showAmount, type Minor } from '../money/amount';
-import { shareOfSources } from '../billing/draft';
-import { fallsUnder, projectsUnder } from './budget';
+import { fallsUnder, projectsUnder, type Covered } from './budget';
 
 /** A most that may be invoiced: of a contract, or of a budget that is a cap. */
 export interface Cap {
   name: string;
   cap: Minor;
-  covers: (entry: Entry) => boolean;
-  /** The projects whose entries it can cover. */
+  covers: (source: Covered) => boolean;
+  /** The projects whose sources it can cover. */
   projectIds: readonly Id[];
 }
 
+/** What stands on a draft, with its share of the line it stands on. */
+export function sharesOf(draft: Draft): { source: Covered; share: Minor }[] {
+  return draft.lines.flatMap((line) => {
+    const shares = shareOfSources(line);
+    const sources: Covered[] = [
+      ...line.sources.map(({ entry }) => entry),
+      ...line.charges.map(({ projectId, costCodeId }) => ({ projectId, taskId: null, serviceId: null, costCodeId })),
+    ];
+    return sources.map((source, index) => ({ source, share: shares[index]! }));
+  });
+}
+
 /** Every cap that something on a draft falls under. */
-export function capsOf(pricer: Pricer, budgets: readonly Budget[], entries: readonly Entry[]): Cap[] {
+export function capsOf(pricer: Pricer, budgets: readonly Budget[], sources: readonly Covered[]): Cap[] {
   const ofBudgets = budgets
     .filter((budget) => budget.cap && budget.money !== null)
-    .filter((budget) => entries.some((entry) => fallsUnder(pricer, budget, entry)))
+    .filter((budget) => sources.some((source) => fallsUnder(pricer, budget, source)))
     .map((budget) => ({
       name: nameOf(pricer, budget),
       cap: budget.money!,
-      covers: (entry: Entry) => fallsUnder(pricer, budget, entry),
+      covers: (source: Covered) => fallsUnder(pricer, budget, source),
       projectIds: projectsUnder(pricer, budget),
     }));
-  const contractOf = (entry: Entry) => (entry.projectId === null ? null : pricer.tree.contractOf(entry.projectId));
+  const contractOf = ({ projectId }: Covered) => (projectId === null ? null : pricer.tree.contractOf(projectId));
   const ofContracts = pricer.book.contracts
-    .filter((contract) => contract.cap !== null && entries.some((entry) => contractOf(entry) === contract.id))
+    .filter((contract) => contract.cap !== null && sources.some((source) => contractOf(source) === contract.id))
     .map((contract) => ({
       name: contract.name,
       cap: contract.cap!,
-      covers: (entry: Entry) => contractOf(entry) === contract.id,
+      covers: (source: Covered) => contractOf(source) === contract.id,
       projectIds: pricer.tree.under(contract.id),
     }));
   return [...ofContracts, ...ofBudgets];
@@ -50,25 +62,11 @@ export function nameOf(pricer: Pricer, budget: Budget): string {
 /**
  * Refuses a draft that would take what is invoiced past a cap.
  *
- * @param invoiced what stands on issued invoices of the covered projects
+ * @param before what stands of the covered sources on issued invoices
  * @throws Fault that names the cap, what is invoiced, and by how much it would be passed
  */
-export function refusePastCap(
-  cap: Cap,
-  draft: Draft,
-  invoiced: { entries: readonly Entry[]; allocations: readonly Allocation[] },
-): void {
-  const covered = new Set(invoiced.entries.filter(cap.covers).map((entry) => entry.id));
-  const before = invoiced.allocations
-    .filter((each) => each.amount !== null && covered.has(each.entryId))
-    .reduce((sum, each) => sum + each.amount!, 0);
-  let now = 0;
-  for (const line of draft.lines) {
-    const shares = shareOfSources(line);
-    line.sources.forEach((source, index) => {
-      if (cap.covers(source.entry)) now += shares[index]!;
-    });
-  }
+export function refusePastCap(cap: Cap, draft: Draft, before: Minor): void {
+  const now = sharesOf(draft).reduce((sum, { source, share }) => (cap.covers(source) ? sum + share : sum), 0);
   const over = before + now - cap.cap;
   if (over <= 0) return;
   const money = (minor: Minor) => showAmount(minor, draft.currency);

@@ -1,3 +1,5 @@
 export * from './budget';
 export * from './caps';
 export * from './tally';
+export * from './amounts';
+export * from './match';

@@ -1,7 +1,8 @@
-import { priceEntries, allocatedSeconds, billableOf } from '../billing/to-bill';
+import type { Taking } from '../billing/sources';
+import { priceEntries, takenSeconds, billableOf } from '../billing/to-bill';
 import type { Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
-import type { Allocation, Entry } from '../model/records';
+import type { Entry } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import type { Seconds } from '../time/length';
@@ -40,12 +41,14 @@ export const tallyCurrency = (pricer: Pricer, projectId: Id | null): CurrencyCod
 export function tallyEntries(
   pricer: Pricer,
   entries: readonly Entry[],
-  allocations: readonly Allocation[],
+  allocations: readonly Taking[],
 ): { entry: Entry; tally: Tally }[] {
   const issued = allocations.filter((each) => each.amount !== null);
-  const taken = allocatedSeconds(issued);
+  const taken = takenSeconds(issued);
   const invoiced = new Map<Id, Minor>();
-  for (const each of issued) invoiced.set(each.entryId, (invoiced.get(each.entryId) ?? 0) + each.amount!);
+  for (const { entryId, amount } of issued) {
+    if (entryId !== null) invoiced.set(entryId, (invoiced.get(entryId) ?? 0) + (amount ?? 0));
+  }
   const worth = priceEntries(pricer, entries, billableOf);
   const open = priceEntries(pricer, entries, (entry) => Math.max(0, billableOf(entry) - (taken.get(entry.id) ?? 0)));
   return entries.map((entry, index) => {
@@ -82,7 +85,7 @@ export interface TalliedWork {
 }
 
 /** Tallies projects and tasks, each project also with all of its parts. */
-export function tallyWork(pricer: Pricer, entries: readonly Entry[], allocations: readonly Allocation[]): TalliedWork {
+export function tallyWork(pricer: Pricer, entries: readonly Entry[], allocations: readonly Taking[]): TalliedWork {
   const own = new Map<Id, Tally>();
   const rolled = new Map<Id, Tally>();
   const byTask = new Map<Id, Tally>();

@@ -1,7 +1,12 @@
 import {
   formFields,
   projectKinds,
+  type Agreed,
+  type Allocation,
   type Client,
+  type Cost,
+  type CostLine,
+  type Invoice,
   type Markup,
   type Member,
   type Project,
@@ -20,6 +25,17 @@ export const workspaceDefaults = {
   logoId: null,
   numberStyle: '1,234.50',
   clockStyle: '14:05',
+  receiptOver: null,
+  accounts: {
+    sales: '4000',
+    reimbursables: '4900',
+    tax: '2200',
+    receivables: '1100',
+    bank: '1200',
+    deposits: '2110',
+    retention: '1110',
+    writeOffs: '8100',
+  },
 } satisfies Partial<Workspace>;
 
 /** What a member starts with where nothing else is said. */
@@ -74,6 +90,7 @@ export const projectDefaults: Omit<Project, 'id' | 'clientId' | 'name' | 'kind'>
   stageId: null,
   finished: false,
   rounding: null,
+  costCodeIds: null,
 };
 
 /** A rate for anybody's work anywhere. */
@@ -107,4 +124,88 @@ export const taskDefaults: Omit<Task, 'id' | 'projectId' | 'name'> = {
   estimate: null,
   stageId: null,
   finished: false,
+};
+
+export const costDefaults: Omit<Cost, 'id' | 'kind' | 'day' | 'currency'> = {
+  supplier: '',
+  reference: '',
+  taxId: null,
+  taxIncluded: false,
+  taxReclaimed: true,
+  memberId: null,
+  owedBack: false,
+  paidBackOn: null,
+  dueDay: null,
+  dueMilestoneId: null,
+  dueAfter: 0,
+  receiptIds: [],
+  note: '',
+  source: '',
+  since: null,
+};
+
+export const costLineDefaults: Omit<CostLine, 'id' | 'costId'> = {
+  order: 0,
+  text: '',
+  quantity: '1',
+  unit: '',
+  price: null,
+  amount: null,
+  projectId: null,
+  unlisted: '',
+  costCodeId: null,
+  forClient: true,
+  orderId: null,
+  agreedId: null,
+};
+
+export const agreedDefaults: Omit<Agreed, 'id' | 'projectId' | 'kind' | 'text' | 'amount'> = {
+  costCodeId: null,
+  cost: null,
+  agreedOn: null,
+  agreedBy: '',
+  milestoneId: null,
+  billed: false,
+};
+
+/** An invoice with nothing said about how it looks. */
+export const invoiceDefaults: Omit<Invoice, 'id' | 'clientId' | 'currency' | 'createdAt' | 'condense' | 'taxId'> = {
+  kind: 'invoice',
+  ofId: null,
+  ways: {},
+  says: '',
+  texts: {},
+  lineTaxes: {},
+  discounts: {},
+  order: [],
+  headings: [],
+  byHand: [],
+  deals: [],
+  allowance: null,
+  inclusive: false,
+  retention: null,
+  deposits: [],
+  openBook: false,
+  withReceipts: true,
+  collects: false,
+  note: '',
+  purchaseOrder: '',
+  seq: null,
+  issuedAt: null,
+  frozen: null,
+  voided: null,
+  releasedOn: null,
+};
+
+/** What an allocation of any source has alike while its invoice is a draft. */
+export const allocationDefaults: Omit<Allocation, 'id' | 'invoiceId'> = {
+  entryId: null,
+  costLineId: null,
+  agreedId: null,
+  line: '',
+  seconds: 0,
+  part: 0,
+  amount: null,
+  markup: null,
+  dealId: null,
 };

@@ -23,7 +23,7 @@ export const length = seconds
   .min(1, 'A length of nothing cannot be recorded.')
   .max(LONGEST, 'This is longer than a week.');
 
-const decimal = z.string().regex(decimalPattern, 'This is not a plain decimal with at most four places.');
+export const decimal = z.string().regex(decimalPattern, 'This is not a plain decimal with at most four places.');
 export const price = decimal.refine((value) => !value.startsWith('-'), 'A price cannot be negative.');
 export const percent = decimal.refine((value) => !value.startsWith('-'), 'A tax cannot be negative.');
 /** Percent that may lower a price, though not below nothing. */

@@ -26,6 +26,16 @@ export interface Rows {
   plans: R.PlannedTime;
   absences: R.Absence;
   mappings: R.Mapping;
+  receipts: R.Receipt;
+  unitRates: R.UnitRate;
+  matchRules: R.MatchRule;
+  feeds: R.Feed;
+  orders: R.Order;
+  agreed: R.Agreed;
+  costs: R.Cost;
+  costLines: R.CostLine;
+  deposits: R.Deposit;
+  adjustments: R.Adjustment;
   invoices: R.Invoice;
   allocations: R.Allocation;
   payments: R.Payment;
@@ -50,6 +60,9 @@ const onJob = {
   serviceId: 'services',
   kindOfWorkId: 'kindsOfWork',
 } as const;
+
+/** What an allocation or adjustment is about. */
+const ofSource = { entryId: 'entries', costLineId: 'costLines', agreedId: 'agreed' } as const;
 
 /** Every table of a workspace, in an order in which no table refers to a later one. */
 export const tables: { readonly [Name in TableName]: TableDefinition } = {
@@ -152,15 +165,71 @@ export const tables: { readonly [Name in TableName]: TableDefinition } = {
     many: 'absences',
   },
   mappings: { indexes: ['head'], references: {}, one: 'column mapping', many: 'column mappings' },
+  receipts: { indexes: ['sha256'], references: {}, one: 'receipt', many: 'receipts' },
+  unitRates: {
+    indexes: ['costCodeId'],
+    references: { costCodeId: 'costCodes' },
+    one: 'unit rate',
+    many: 'unit rates',
+  },
+  matchRules: {
+    indexes: ['projectId', 'costCodeId'],
+    references: { projectId: 'projects', costCodeId: 'costCodes' },
+    one: 'matching rule',
+    many: 'matching rules',
+  },
+  feeds: { indexes: [], references: {}, one: 'feed', many: 'feeds' },
+  orders: {
+    indexes: ['projectId', 'costCodeId'],
+    references: { projectId: 'projects', costCodeId: 'costCodes' },
+    one: 'order',
+    many: 'orders',
+  },
+  agreed: {
+    indexes: ['projectId', 'costCodeId', 'milestoneId'],
+    references: { projectId: 'projects', costCodeId: 'costCodes', milestoneId: 'milestones' },
+    one: 'agreed amount',
+    many: 'agreed amounts',
+  },
+  costs: {
+    indexes: ['day', 'kind', 'source', 'memberId', 'taxId', 'dueMilestoneId', '*receiptIds'],
+    references: { memberId: 'members', taxId: 'taxes', dueMilestoneId: 'milestones' },
+    one: 'cost',
+    many: 'costs',
+  },
+  costLines: {
+    indexes: ['costId', 'projectId', 'costCodeId', 'orderId', 'agreedId', 'unlisted'],
+    references: {
+      costId: 'costs',
+      projectId: 'projects',
+      costCodeId: 'costCodes',
+      orderId: 'orders',
+      agreedId: 'agreed',
+    },
+    one: 'line of a cost',
+    many: 'lines of costs',
+  },
+  deposits: {
+    indexes: ['clientId', 'projectId'],
+    references: { clientId: 'clients', projectId: 'projects' },
+    one: 'deposit',
+    many: 'deposits',
+  },
+  adjustments: {
+    indexes: ['entryId', 'costLineId', 'agreedId', 'memberId'],
+    references: { ...ofSource, memberId: 'members' },
+    one: 'adjustment',
+    many: 'adjustments',
+  },
   invoices: {
-    indexes: ['clientId', 'taxId', 'seq'],
+    indexes: ['clientId', 'taxId', 'seq', 'ofId'],
     references: { clientId: 'clients', taxId: 'taxes' },
     one: 'invoice',
     many: 'invoices',
   },
   allocations: {
-    indexes: ['invoiceId', 'entryId'],
-    references: { invoiceId: 'invoices', entryId: 'entries' },
+    indexes: ['invoiceId', 'entryId', 'costLineId', 'agreedId'],
+    references: { invoiceId: 'invoices', ...ofSource },
     one: 'allocation',
     many: 'allocations',
   },

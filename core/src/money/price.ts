@@ -100,3 +100,17 @@ export function scaledWithMarkup(
 export function percentOf(amount: Minor, percent: Decimal, rule: RoundingRule): Minor {
   return divideRounded(product(amount, toScaled(percent)), WHOLE_PERCENT, rule);
 }
+
+/** An amount with a percentage added, as one exact fraction, rounded once: (10000, "35") → 13500. */
+export function withMarkup(amount: Minor, markup: Decimal, rule: RoundingRule): Minor {
+  return divideRounded(product(amount, WHOLE_PERCENT + toScaled(markup)), WHOLE_PERCENT, rule);
+}
+
+/** So many at a price each, rounded once to minor units: ("12.5", "0.45") → 563 of a currency with two digits. */
+export function amountOfPieces(quantity: Decimal, price: Decimal, currency: CurrencyCode, rule: RoundingRule): Minor {
+  return divideRounded(
+    BigInt(toScaled(quantity)) * BigInt(toScaled(price)) * BigInt(minorPerMajor(currency)),
+    BigInt(SCALE) * BigInt(SCALE),
+    rule,
+  );
+}

@@ -1,4 +1,4 @@
-import type { ProjectColour, ProjectKind } from '@half-penny/core/model';
+import type { Condensing, ProjectColour, ProjectKind } from '@half-penny/core/model';
 import type { ServiceKey, StageName, TaxKey } from './basics';
 
 export interface DemoTask {
@@ -36,7 +36,7 @@ export interface DemoClient {
   termsDays: number | null;
   taxPlace: string;
   purchaseOrder?: 'never' | 'sometimes' | 'always';
-  condense?: 'entry' | 'service' | 'project';
+  condense?: Condensing;
   openBook?: boolean;
   contacts: readonly { name: string; role: string; email: string; telephone: string }[];
   contract?: { name: string; terms: string; cap: number; termsDays: number };
@@ -264,7 +264,7 @@ export const clients: Record<string, DemoClient> = {
     tax: 'reverse',
     termsDays: 45,
     taxPlace: 'FR',
-    condense: 'entry',
+    condense: 'item',
     contacts: [
       { name: 'Odile Clairval', role: 'Directrice artistique', email: 'odile@maison-clairval.example', telephone: '' },
     ],

@@ -5,3 +5,5 @@ export * from './rounding';
 export * from './studio';
 export * from './time';
 export * from './work';
+export * from './costs';
+export * from './agreed';

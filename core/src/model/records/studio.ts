@@ -3,7 +3,7 @@ import { roundingRules } from '../../money/rational';
 import { taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { clockStyles, lengthStyles } from '../../time/length';
-import { currency, day, id, name, percent, text, zone } from '../fields';
+import { currency, day, id, minor, name, percent, text, zone } from '../fields';
 import { roundingPolicySchema } from './rounding';
 
 /** 300 kB in base64. */
@@ -29,6 +29,23 @@ export const periodsSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('4-4-5'), from: day }),
   z.strictObject({ kind: z.literal('own'), starts: z.array(z.strictObject({ from: day, name: text })).max(500) }),
 ]);
+
+const account = text.max(40, 'An account has at most 40 characters.');
+
+/** Which account takes what. Income goes to a service's own account where it has one. */
+export const accountsSchema = z.strictObject({
+  sales: account,
+  /** Income from costs charged on. */
+  reimbursables: account,
+  tax: account,
+  receivables: account,
+  bank: account,
+  /** Money paid ahead by clients. */
+  deposits: account,
+  /** Money that clients hold back. */
+  retention: account,
+  writeOffs: account,
+});
 
 /** The studio: who invoices, and the rules that hold for everything in it. */
 export const workspaceSchema = z.strictObject({
@@ -63,6 +80,10 @@ export const workspaceSchema = z.strictObject({
   clockStyle: z.enum(clockStyles),
   /** Printed at the head of invoices. */
   logoId: id.nullable(),
+  /** Costs of more than this need a receipt, in minor units of the workspace's currency; none does where null. */
+  receiptOver: minor.min(0).nullable(),
+  /** Accounts of the bookkeeping that postings are made to. */
+  accounts: accountsSchema,
 });
 
 /** A picture kept with the workspace. What an issued invoice was printed with stays, so pictures are added and never changed. */
@@ -138,3 +159,4 @@ export type BreakRule = z.infer<typeof breakRuleSchema>;
 export type Periods = z.infer<typeof periodsSchema>;
 export type FormField = (typeof formFields)[number];
 export type Askable = (typeof askable)[number];
+export type Accounts = z.infer<typeof accountsSchema>;

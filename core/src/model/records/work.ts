@@ -6,7 +6,7 @@ import { roundingPolicySchema } from './rounding';
 const order = z.int().min(0).max(1_000_000);
 
 /** How many sources are printed as one line. */
-export const condensings = ['entry', 'service', 'project'] as const;
+export const condensings = ['item', 'service', 'cost code', 'task', 'project', 'member', 'day', 'week'] as const;
 
 /** Whether a client gives an order number that its invoices must bear. */
 export const purchaseOrderHabits = ['never', 'sometimes', 'always'] as const;
@@ -102,6 +102,8 @@ export const projectSchema = z
     finished: z.boolean(),
     /** The client's policy where null. */
     rounding: roundingPolicySchema.nullable(),
+    /** The only cost codes offered for its costs; the client's where null. */
+    costCodeIds: z.array(id).max(500).nullable(),
   })
   .refine((project) => project.clientId !== null || project.kind === 'internal', {
     message: 'Work for nobody is internal. Choose a client first.',

@@ -1,0 +1,156 @@
+import { Fault } from '../model/fault';
+import type { Client, FrozenInvoice, FrozenLine, Invoice } from '../model/records';
+import { addDays, type Day } from '../time/day';
+import type { Draft, DraftLine } from './draft';
+import type { Pricer } from './pricer';
+
+/** "FL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */
+export function invoiceNumber(
+  { numberPrefix, numberDigits }: { numberPrefix: string; numberDigits: number },
+  seq: number,
+  day: Day,
+): string {
+  const prefix = numberPrefix.replaceAll('YYYY', day.slice(0, 4)).replaceAll('MM', day.slice(5, 7));
+  return prefix + String(seq).padStart(numberDigits, '0');
+}
+
+/** The number after the highest given so far. */
+export const nextSeq = (invoices: readonly Pick<Invoice, 'seq'>[], firstNumber: number): number =>
+  invoices.reduce((highest, invoice) => Math.max(highest, invoice.seq ?? 0), firstNumber - 1) + 1;
+
+/**
+ * The invoice as it will be sent: everything it says, copied, so that nothing changed later can reach it.
+ *
+ * @throws Fault when there is nothing on it, something on it has no price, or more is deducted than is owed
+ */
+export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: number, day: Day): FrozenInvoice {
+  const client = pricer.client.get(invoice.clientId)!;
+  refuseUnready(draft, invoice, client);
+  const { workspace } = pricer.book;
+  const { totals } = draft;
+  const days = draft.lines.flatMap((line) => [
+    ...line.sources.map((source) => source.entry.day),
+    ...line.charges.map((charge) => charge.day).filter(Boolean),
+  ]);
+  days.sort();
+  return {
+    number: invoiceNumber(workspace, seq, day),
+    day,
+    dueDay: addDays(day, termsOf(pricer, draft, client)),
+    studio: studioOf(pricer),
+    client: { name: client.name, address: client.address, taxNumber: client.taxNumber },
+    currency: invoice.currency,
+    paper: workspace.paper,
+    lengthStyle: workspace.lengthStyle,
+    numberStyle: workspace.numberStyle,
+    daySeconds: workspace.daySeconds,
+    period: days.length > 0 ? { from: days[0]!, to: days.at(-1)! } : null,
+    lines: draft.lines.map((line) => frozenLine(line, invoice.openBook)),
+    taxMethod: workspace.taxMethod,
+    inclusive: invoice.inclusive,
+    allowance: invoice.allowance && {
+      text: invoice.allowance.text,
+      percent: invoice.allowance.percent,
+      amount: totals.allowance,
+    },
+    taxes: totals.taxes.map((part) => ({
+      id: part.tax.id,
+      name: part.tax.name,
+      percent: part.tax.percent,
+      note: pricer.tax.get(part.tax.id)?.note ?? '',
+      basis: part.basis,
+      amount: part.amount,
+    })),
+    net: totals.net,
+    tax: totals.tax,
+    total: totals.total,
+    deductions: draft.deductions,
+    payable: draft.payable,
+    note: invoice.note,
+    purchaseOrder: invoice.purchaseOrder.trim(),
+    sentences: [...new Set(draft.lines.flatMap((line) => sentencesOf(pricer, line)))],
+    openBook: invoice.openBook,
+    credits: null,
+  };
+}
+
+function refuseUnready(draft: Draft, invoice: Invoice, client: Client): void {
+  if (draft.unpriced.length > 0) {
+    throw new Fault(
+      `${draft.unpriced.length} of its entries have no rate in ${invoice.currency}. Give the project or client a rate, or take them off.`,
+      'lines',
+      { entries: draft.unpriced.map((entry) => entry.id) },
+    );
+  }
+  const [strange] = draft.unpricedCharges;
+  if (strange) {
+    throw new Fault(
+      `${draft.unpricedCharges.length} of its costs have ${strange.fault} to ${invoice.currency}. Add the rate in Setup, or take them off.`,
+      'lines',
+      { costs: draft.unpricedCharges.map((charge) => charge.id) },
+    );
+  }
+  if (draft.lines.length === 0) throw new Fault('There is nothing on this invoice.', 'lines');
+  if (client.purchaseOrder === 'always' && !invoice.purchaseOrder.trim()) {
+    throw new Fault(
+      `${client.name} always gives an order number. Write it on the draft before issuing it.`,
+      'purchaseOrder',
+    );
+  }
+  if (draft.totals.total < 0) {
+    throw new Fault('This comes to less than nothing. Credit an earlier invoice instead.', 'lines');
+  }
+  if (draft.totals.allowance > draft.totals.net) {
+    throw new Fault('The discount is more than what stands on the invoice.', 'allowance');
+  }
+  if (draft.payable < 0) {
+    throw new Fault('More is deducted than is owed. Deduct less of the deposits; the rest stays for later invoices.', 'deposits');
+  }
+}
+
+/** The studio as it stands at the head of an invoice. */
+export function studioOf(pricer: Pricer): FrozenInvoice['studio'] {
+  const { name, address, email, taxNumber, paymentDetails, logoId } = pricer.book.workspace;
+  return { name, address, email, taxNumber, paymentDetails, logoId };
+}
+
+function frozenLine(line: DraftLine, openBook: boolean): FrozenLine {
+  return {
+    key: line.key,
+    text: line.text,
+    heading: line.heading,
+    seconds: line.billed,
+    quantity: line.quantity,
+    unitName: line.unitName,
+    price: line.unitPrice,
+    unit: line.unit,
+    gross: line.gross,
+    discount: line.discount,
+    amount: line.amount,
+    taxId: line.taxId,
+    account: line.account,
+    cost: openBook ? line.cost : null,
+    markup: openBook ? line.markup : null,
+    receiptIds: [...new Set(line.charges.flatMap((charge) => charge.cost?.receiptIds ?? []))],
+  };
+}
+
+/** What was agreed about the rates and markups on a line. */
+function sentencesOf(pricer: Pricer, line: DraftLine): string[] {
+  const markups = line.charges.map((charge) => pricer.markup.get(charge.markupId ?? ''));
+  return [line.price?.decided?.line, ...markups]
+    .filter((row) => row?.printed && row.sentence.trim())
+    .map((row) => row!.sentence.trim());
+}
+
+/** Days until an invoice is due: those of the contract that all of it stands under, the client's, or the workspace's. */
+function termsOf(pricer: Pricer, draft: Draft, client: Client): number {
+  const projects = draft.lines.flatMap((line) => [
+    ...line.sources.map(({ entry }) => entry.projectId!),
+    ...line.charges.map((charge) => charge.projectId),
+  ]);
+  const contracts = new Set(projects.map((id) => pricer.tree.contractOf(id)));
+  const [only] = contracts;
+  const contract = contracts.size === 1 && only ? pricer.contract.get(only) : undefined;
+  return contract?.termsDays ?? client.termsDays ?? pricer.book.workspace.termsDays;
+}

@@ -1,0 +1,85 @@
+import * as z from 'zod';
+import { sourceTables } from '../billing/sources';
+import { agreedDefaults } from '../model/defaults';
+import { Fault } from '../model/fault';
+import * as fields from '../model/fields';
+import * as R from '../model/records';
+import { dayOf } from '../time/day';
+import { command, need, Plan } from './command';
+import { pickedFields } from './invoices';
+import { countOf, leftOf, sayCount, type Picked } from './left';
+import { plainCommands } from './plain';
+
+export const agreed = plainCommands('agreed', 'agreed', 'Agreed amount', z.strictObject(R.agreedSchema.shape), agreedDefaults);
+export const deposits = plainCommands('deposits', 'deposit', 'Deposit', R.depositSchema, { projectId: null, note: '' });
+
+export const adjust = command({
+  name: 'bill.adjust',
+  title: (input: Picked & { kind: R.AdjustmentKind }) =>
+    `${sayCount(input)} ${input.kind === 'later' ? 'left for later' : input.kind}`,
+  input: z
+    .strictObject({
+      ...pickedFields,
+      kind: z.enum(R.adjustmentKinds),
+      /** What is written down of a source, or up where negative, by its id; all that is left where not given. */
+      parts: z.record(fields.id, z.int()).optional(),
+      reason: R.adjustmentSchema.shape.reason,
+      until: fields.day.nullable().optional(),
+    })
+    .refine((input) => countOf(input) > 0, { message: 'Pick at least one.', path: ['entryIds'] }),
+  async plan(reader, input, { now, memberId, newId }) {
+    const [workspace] = await reader.all('workspace');
+    const day = dayOf(now, workspace?.zone ?? 'UTC');
+    const plan = new Plan();
+    const left = await leftOf(reader, input);
+    for (const [id, { table, left: rest }] of left) {
+      const field = sourceTables[table];
+      const part = input.kind === 'later' ? 0 : (input.parts?.[id] ?? rest);
+      if (input.kind !== 'later' && part === 0) throw new Fault('Nothing of this is left to bill.', 'parts', { id });
+      plan.put('adjustments', {
+        id: newId(),
+        entryId: null,
+        costLineId: null,
+        agreedId: null,
+        [field]: id,
+        kind: input.kind,
+        seconds: field === 'entryId' ? part : 0,
+        part: field === 'entryId' ? 0 : part,
+        reason: input.reason,
+        day,
+        until: input.kind === 'later' ? (input.until ?? null) : null,
+        memberId,
+      });
+    }
+    return plan;
+  },
+});
+
+export const removeAdjustments = command({
+  name: 'bill.restore',
+  title: 'To bill again',
+  input: z.strictObject({ ids: z.array(fields.id).min(1, 'Pick at least one.') }),
+  async plan(reader, input) {
+    const plan = new Plan();
+    for (const id of input.ids) plan.remove('adjustments', (await need(reader, 'adjustments', id, 'adjustment')).id);
+    return plan;
+  },
+});
+
+export const makeInternal = command({
+  name: 'bill.internal',
+  title: (input: Picked) => `${sayCount(input)} not for the client`,
+  input: z.strictObject({ entryIds: pickedFields.entryIds, costLineIds: pickedFields.costLineIds }),
+  async plan(reader, input) {
+    const plan = new Plan();
+    for (const id of input.entryIds ?? []) {
+      const entry = await need(reader, 'entries', id, 'entry');
+      plan.put('entries', { ...entry, billableSeconds: 0 });
+    }
+    for (const id of input.costLineIds ?? []) {
+      const line = await need(reader, 'costLines', id, 'cost');
+      plan.put('costLines', { ...line, forClient: false });
+    }
+    return plan;
+  },
+});

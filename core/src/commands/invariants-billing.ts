@@ -1,0 +1,218 @@
+import { Charges } from '../billing/charges';
+import { readBook } from '../billing/book';
+import { Pricer } from '../billing/pricer';
+import { sourceId, sourceTable, sourceTables, takenBy, takenOf, type SourceTable } from '../billing/sources';
+import { billableOf } from '../billing/to-bill';
+import { sameData } from '../model/canonical';
+import { Fault } from '../model/fault';
+import type { Id } from '../model/ids';
+import type { Adjustment, Agreed, Allocation, Change, CostLine, Entry, Invoice } from '../model/records';
+import type { Rows } from '../model/tables';
+import type { Reader } from './store';
+
+// What must hold of invoices, and of what stands on them.
+
+/** Numbers run without a gap and an issued invoice stays as it was sent. */
+export async function checkInvoices(after: Reader, changes: readonly Change[]): Promise<void> {
+  for (const change of changes) {
+    const before = change.before as unknown as Invoice | null;
+    const now = change.after as unknown as Invoice | null;
+    if (change.table === 'allocations') {
+      await checkAllocationStays(after, change);
+      continue;
+    }
+    if (change.table !== 'invoices') continue;
+    if (before?.frozen) checkFrozenStays(before, now);
+    if (now && (now.seq === null) !== (now.frozen === null)) {
+      throw new Fault('An invoice is numbered exactly when it is issued.', 'seq');
+    }
+    if (now?.seq && before?.seq !== now.seq) await checkNumber(after, now.seq);
+  }
+  await checkCredits(after, changes);
+  await checkDeposits(after, changes);
+}
+
+function checkFrozenStays(before: Invoice, now: Invoice | null): void {
+  if (!now) throw new Fault(`${before.frozen!.number} has been issued and cannot be deleted. Void it instead.`, 'id');
+  const { voided: _before, releasedOn: _due, ...sent } = before;
+  const { voided: _now, releasedOn: _later, ...kept } = now;
+  if (!sameData(sent, kept) || (before.voided && !sameData(before.voided, now.voided))) {
+    throw new Fault(`${before.frozen!.number} has been issued and stays as it was sent.`, 'frozen');
+  }
+}
+
+async function checkNumber(after: Reader, seq: number): Promise<void> {
+  if ((await after.by('invoices', 'seq', [seq])).length > 1) throw new Fault(`Number ${seq} is taken already.`, 'seq');
+  const first = (await after.all('workspace'))[0]?.firstNumber ?? 1;
+  if (seq > first && (await after.by('invoices', 'seq', [seq - 1])).length === 0) {
+    throw new Fault(`Number ${seq - 1} has not been used yet; invoices are numbered without gaps.`, 'seq');
+  }
+}
+
+/** What stands on an issued invoice is part of it. */
+async function checkAllocationStays(after: Reader, change: Change): Promise<void> {
+  const before = change.before as unknown as Allocation | null;
+  if (before?.amount === null || before === null) return;
+  if (!change.after || !sameData(before, change.after)) {
+    const invoice = await after.get('invoices', before.invoiceId);
+    throw new Fault(`${invoice?.frozen?.number ?? 'The invoice'} has been issued and stays as it was sent.`, 'entryId');
+  }
+}
+
+const touchedInvoices = (changes: readonly Change[]): Invoice[] =>
+  changes.filter((change) => change.table === 'invoices' && change.after).map((change) => change.after as unknown as Invoice);
+
+/** All credit notes of an invoice together take back no more of a line than it was for. */
+async function checkCredits(after: Reader, changes: readonly Change[]): Promise<void> {
+  const credited = touchedInvoices(changes).filter((row) => row.kind === 'credit note');
+  for (const ofId of new Set(credited.map((row) => row.ofId))) {
+    const invoice = ofId === null ? undefined : await after.get('invoices', ofId);
+    if (!invoice?.frozen) throw new Fault('A credit note is about an issued invoice.', 'ofId');
+    const notes = (await after.by('invoices', 'ofId', [invoice.id])).filter((row) => !row.voided);
+    for (const line of invoice.frozen.lines) {
+      const back = notes
+        .flatMap((note) => note.frozen?.lines ?? [])
+        .filter((each) => each.key === line.key)
+        .reduce((sum, each) => sum + each.amount, 0);
+      if (Math.abs(line.amount + back) > Math.abs(line.amount) || (back !== 0 && back > 0 === line.amount > 0)) {
+        throw new Fault(`More of “${line.text.slice(0, 60)}” would be credited than was invoiced.`, 'lines', { key: line.key });
+      }
+    }
+  }
+}
+
+/** No more of a deposit is deducted than was paid ahead. */
+async function checkDeposits(after: Reader, changes: readonly Change[]): Promise<void> {
+  const wanted = new Set(touchedInvoices(changes).flatMap((row) => row.deposits.map((each) => each.depositId)));
+  for (const change of changes) if (change.table === 'deposits' && change.after) wanted.add(change.id);
+  if (wanted.size === 0) return;
+  const deposits = await after.many('deposits', [...wanted]);
+  const invoices = (await after.all('invoices')).filter((row) => !row.voided);
+  [...wanted].forEach((id, index) => {
+    const deposit = deposits[index];
+    const used = invoices.flatMap((row) => row.deposits.filter((each) => each.depositId === id).map((each) => ({ row, each })));
+    if (!deposit) {
+      if (used.length > 0) throw new Fault('There is no such deposit.', 'deposits', { id });
+      return;
+    }
+    if (used.some(({ row }) => row.clientId !== deposit.clientId || row.currency !== deposit.currency)) {
+      throw new Fault('This deposit is of another client or in another currency.', 'deposits', { id });
+    }
+    if (used.reduce((sum, { each }) => sum + each.amount, 0) > deposit.amount) {
+      throw new Fault('More of this deposit would be deducted than was paid ahead.', 'deposits', { id });
+    }
+  });
+}
+
+/**
+ * For every touched source: what is on invoices, written down and never billed comes to at least nothing and at most what is billable (the
+ * rest is to bill), all of it on invoices of the source's own client, and on one draft at most.
+ */
+export async function checkConservation(after: Reader, changes: readonly Change[]): Promise<void> {
+  const touched: Record<SourceTable, Set<Id>> = { entries: new Set(), costLines: new Set(), agreed: new Set() };
+  const costs = new Set<Id>();
+  for (const change of changes) {
+    if (change.table in touched && change.after) touched[change.table as SourceTable].add(change.id);
+    if (change.table === 'costs' && change.after) costs.add(change.id);
+    if (change.table !== 'allocations' && change.table !== 'adjustments') continue;
+    for (const row of [change.before, change.after] as unknown as (Allocation | null)[]) {
+      if (row) touched[sourceTable(row)].add(sourceId(row));
+    }
+  }
+  if (costs.size > 0) for (const row of await after.by('costLines', 'costId', [...costs])) touched.costLines.add(row.id);
+  for (const table of ['entries', 'costLines', 'agreed'] as const) {
+    if (touched[table].size > 0) await checkSources(after, table, [...touched[table]]);
+  }
+}
+
+async function checkSources(after: Reader, table: SourceTable, ids: readonly Id[]): Promise<void> {
+  const field = sourceTables[table];
+  const allocations = await after.by('allocations', field, ids);
+  const adjustments = await after.by('adjustments', field, ids);
+  if (allocations.length === 0 && adjustments.length === 0) return;
+  refuseTwoDrafts(allocations);
+  refuseTwice(adjustments);
+  const sums = takenOf([...allocations, ...adjustments]);
+  const rows = new Map((await after.many(table, [...sums.keys()])).flatMap((row) => (row ? [[row.id, row]] : [])));
+  const billable = await billableIn(after, table, [...rows.values()]);
+  for (const [id, sum] of sums) {
+    const most = billable.get(id);
+    if (most === undefined) continue;
+    const held = Math.min(0, most) <= sum && sum <= Math.max(0, most);
+    if (!held) throw new Fault(tooMuch[table], table === 'entries' ? 'seconds' : 'part', { id, allocated: sum, billable: most });
+  }
+  await checkClients(after, allocations, rows);
+}
+
+const tooMuch: Record<SourceTable, string> = {
+  entries: 'More of this entry would be invoiced than is billable.',
+  costLines: 'More of this cost would be invoiced than it came to.',
+  agreed: 'More of this would be invoiced than was agreed.',
+};
+
+/** What of each source is billable: seconds of entries, minor units of the rest. */
+async function billableIn(
+  after: Reader,
+  table: SourceTable,
+  rows: readonly Rows[SourceTable][],
+): Promise<Map<Id, number>> {
+  if (table === 'entries') return new Map((rows as Entry[]).map((row) => [row.id, billableOf(row)]));
+  if (table === 'agreed') return new Map((rows as Agreed[]).map((row) => [row.id, row.amount]));
+  const costLines = rows as CostLine[];
+  const costs = (await after.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter((row) => row !== undefined);
+  const charges = new Charges(new Pricer(await readBook(after)), { costs, costLines, agreed: [], milestones: [] });
+  return new Map(costLines.map((row) => [row.id, charges.billableOfLine(row) ?? 0]));
+}
+
+function refuseTwoDrafts(allocations: readonly Allocation[]): void {
+  const onDraft = new Set<Id>();
+  for (const each of allocations) {
+    if (each.amount !== null) continue;
+    const id = sourceId(each);
+    if (onDraft.has(id)) {
+      const what = each.entryId !== null ? 'An entry' : each.costLineId !== null ? 'A cost' : 'An agreed amount';
+      throw new Fault(`${what} can stand on one draft only.`, 'entryId', { id });
+    }
+    onDraft.add(id);
+  }
+}
+
+/** A source is left for later once, and never billed once. */
+function refuseTwice(adjustments: readonly Adjustment[]): void {
+  const seen = new Set<string>();
+  for (const each of adjustments) {
+    if (each.kind === 'written down') continue;
+    const key = `${each.kind} ${sourceId(each)}`;
+    if (seen.has(key)) throw new Fault(`This is ${each.kind === 'later' ? 'left for later' : 'never billed'} already.`, 'kind');
+    seen.add(key);
+  }
+}
+
+async function checkClients(
+  after: Reader,
+  allocations: readonly Allocation[],
+  rows: ReadonlyMap<Id, { projectId: Id | null }>,
+): Promise<void> {
+  const invoiceIds = [...new Set(allocations.map((each) => each.invoiceId))];
+  const invoices = new Map((await after.many('invoices', invoiceIds)).map((row) => [row?.id, row]));
+  const projectIds = [...new Set([...rows.values()].map((row) => row.projectId).filter((each) => each !== null))];
+  const projects = new Map((await after.many('projects', projectIds)).map((row) => [row?.id, row]));
+  const sums = new Map<string, number>();
+  const keyOf = (each: Allocation) => `${sourceId(each)} ${invoices.get(each.invoiceId)?.ofId ?? each.invoiceId}`;
+  for (const each of allocations) sums.set(keyOf(each), (sums.get(keyOf(each)) ?? 0) + takenBy(each));
+  for (const each of allocations) {
+    // What a void or credited invoice took has been given back: the source is free to go elsewhere.
+    if (sums.get(keyOf(each)) === 0) continue;
+    const row = rows.get(sourceId(each));
+    const project = row?.projectId ? projects.get(row.projectId) : undefined;
+    const client = project?.clientId ?? null;
+    const unbilled = project?.kind === 'internal' || (project?.kind === 'fixed price' && each.entryId !== null);
+    if (project && each.amount === null && unbilled) {
+      throw new Fault(`${project.name} is not invoiced by the hour. Take this entry off the draft first.`, 'projectId');
+    }
+    if (row && client !== invoices.get(each.invoiceId)?.clientId) {
+      const what = each.entryId !== null ? 'entry' : each.costLineId !== null ? 'cost' : 'amount';
+      throw new Fault(`This ${what} is on an invoice of another client. Take it off that invoice first.`, 'projectId');
+    }
+  }
+}

@@ -1,0 +1,212 @@
+import * as z from 'zod';
+import { readBook } from '../billing/book';
+import type { ChargeRows } from '../billing/charges';
+import { creditNote } from '../billing/credit';
+import { computeDraft, shareOfSources } from '../billing/draft';
+import { freeze, nextSeq } from '../billing/freeze';
+import { Pricer, type PriceBook } from '../billing/pricer';
+import { sourceId } from '../billing/sources';
+import { capsOf, refusePastCap, sharesOf, type Cap } from '../costs/caps';
+import { Fault } from '../model/fault';
+import * as fields from '../model/fields';
+import { invoiceDefaults } from '../model/defaults';
+import { paymentSchema, type Allocation, type Entry } from '../model/records';
+import { dayOf, type Day } from '../time/day';
+import { command, need, Plan, type Circumstances } from './command';
+import { needDraft } from './invoices';
+import type { Reader } from './store';
+
+/** What stands on an invoice, read from its allocations. */
+export async function readSources(
+  reader: Reader,
+  allocations: readonly Allocation[],
+): Promise<{ entries: Entry[]; rows: ChargeRows }> {
+  const idsOf = (field: 'entryId' | 'costLineId' | 'agreedId') => [
+    ...new Set(allocations.map((each) => each[field]).filter((id) => id !== null)),
+  ];
+  const entries = (await reader.many('entries', idsOf('entryId'))).filter((row) => row !== undefined);
+  const costLines = (await reader.many('costLines', idsOf('costLineId'))).filter((row) => row !== undefined);
+  const agreed = (await reader.many('agreed', idsOf('agreedId'))).filter((row) => row !== undefined);
+  const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
+    (row) => row !== undefined,
+  );
+  const milestoneIds = agreed.map((row) => row.milestoneId).filter((id) => id !== null);
+  const milestones = (await reader.many('milestones', milestoneIds)).filter((row) => row !== undefined);
+  return { entries, rows: { costs, costLines, agreed, milestones } };
+}
+
+export const issueInvoice = command({
+  name: 'invoice.issue',
+  title: 'Invoice issued',
+  outward: 'An issued invoice has been seen outside and is not undone. Void it instead, with a reason.',
+  input: z.strictObject({ id: fields.id, day: fields.day.optional() }),
+  async plan(reader, input, circumstances) {
+    const invoice = await needDraft(reader, input.id);
+    const book = await readBook(reader);
+    const allocations = await reader.by('allocations', 'invoiceId', [invoice.id]);
+    const { entries, rows } = await readSources(reader, allocations);
+    const pricer = new Pricer(book);
+    const day = input.day ?? today(book, circumstances);
+    const deposits = await reader.by('deposits', 'clientId', [invoice.clientId]);
+    const draft = computeDraft(pricer, { invoice, entries, allocations, day, rows, deposits });
+    const sources = sharesOf(draft).map(({ source }) => source);
+    for (const cap of capsOf(pricer, await reader.all('budgets'), sources)) {
+      refusePastCap(cap, draft, await invoicedUnder(reader, cap));
+    }
+    const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
+    const frozen = freeze(pricer, draft, invoice, seq, day);
+    const plan = new Plan().put('invoices', { ...invoice, seq, issuedAt: circumstances.now, frozen });
+    const bySource = new Map(allocations.map((each) => [sourceId(each), each]));
+    for (const line of draft.lines) {
+      const shares = shareOfSources(line);
+      const ids = [...line.sources.map(({ entry }) => entry.id), ...line.charges.map(({ id }) => id)];
+      ids.forEach((id, index) => {
+        plan.put('allocations', { ...bySource.get(id)!, line: line.key, amount: shares[index]! });
+      });
+    }
+    return plan;
+  },
+});
+
+/** What stands on issued invoices of everything that a cap covers. */
+async function invoicedUnder(reader: Reader, cap: Cap): Promise<number> {
+  const entries = (await reader.by('entries', 'projectId', cap.projectIds)).filter((row) => cap.covers(row));
+  const others = [
+    ...(await reader.by('costLines', 'projectId', cap.projectIds)),
+    ...(await reader.by('agreed', 'projectId', cap.projectIds)),
+  ].filter(({ projectId, costCodeId }) => cap.covers({ projectId, taskId: null, serviceId: null, costCodeId }));
+  const ids = [...entries, ...others].map((row) => row.id);
+  let sum = 0;
+  for (const field of ['entryId', 'costLineId', 'agreedId']) {
+    for (const each of await reader.by('allocations', field, ids)) sum += each.amount ?? 0;
+  }
+  return sum;
+}
+
+export const voidInvoice = command({
+  name: 'invoice.void',
+  title: 'Invoice voided',
+  outward: 'A void invoice stays void; what was on it is to bill again.',
+  input: z.strictObject({ id: fields.id, reason: fields.name, day: fields.day.optional() }),
+  async plan(reader, input, circumstances) {
+    const invoice = await need(reader, 'invoices', input.id, 'invoice');
+    if (!invoice.frozen) throw new Fault('A draft is discarded, not voided.', 'id');
+    if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void already.`, 'id');
+    if (invoice.kind === 'credit note') throw new Fault('A credit note is not voided; invoice the work anew.', 'id');
+    if ((await reader.by('payments', 'invoiceId', [invoice.id])).length > 0) {
+      throw new Fault(`${invoice.frozen.number} has payments. Remove them before voiding it.`, 'id');
+    }
+    if ((await reader.by('invoices', 'ofId', [invoice.id])).length > 0) {
+      throw new Fault(`${invoice.frozen.number} has been credited and is not voided on top of that.`, 'id');
+    }
+    const book = await readBook(reader);
+    const day = input.day ?? today(book, circumstances);
+    const plan = new Plan().put('invoices', {
+      ...invoice,
+      voided: { at: circumstances.now, day, reason: input.reason },
+    });
+    for (const each of await reader.by('allocations', 'invoiceId', [invoice.id])) {
+      plan.put('allocations', {
+        ...each,
+        id: circumstances.newId(),
+        seconds: -each.seconds || 0,
+        part: -each.part || 0,
+        amount: each.amount === null ? null : -each.amount || 0,
+      });
+    }
+    return plan;
+  },
+});
+
+export const creditInvoice = command({
+  name: 'invoice.credit',
+  title: 'Credit note issued',
+  outward: 'An issued credit note has been seen outside and is not undone. Invoice the work anew instead.',
+  input: z.strictObject({
+    id: fields.id,
+    reason: fields.name,
+    day: fields.day.optional(),
+    /** What is taken back of each line, by its key, in minor units before tax; all of every line where not given. */
+    lines: z.record(fields.text, fields.minor).optional(),
+    /** Whether what stood on the lines is to bill again. */
+    free: z.boolean(),
+  }),
+  async plan(reader, input, circumstances) {
+    const invoice = await need(reader, 'invoices', input.id, 'invoice');
+    if (!invoice.frozen || invoice.kind === 'credit note') throw new Fault('Only an issued invoice is credited.', 'id');
+    if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void; there is nothing to credit.`, 'id');
+    const book = await readBook(reader);
+    const day = input.day ?? today(book, circumstances);
+    const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
+    const notes = await reader.by('invoices', 'ofId', [invoice.id]);
+    const allocations = await reader.by('allocations', 'invoiceId', [invoice.id, ...notes.map((note) => note.id)]);
+    const credit = creditNote(new Pricer(book), { invoice, notes, allocations, ...input, day, seq });
+    const id = circumstances.newId();
+    const plan = new Plan().put('invoices', {
+      ...invoiceDefaults,
+      id,
+      clientId: invoice.clientId,
+      kind: 'credit note',
+      ofId: invoice.id,
+      currency: invoice.currency,
+      createdAt: circumstances.now,
+      condense: invoice.condense,
+      taxId: invoice.taxId,
+      seq,
+      issuedAt: circumstances.now,
+      frozen: credit.frozen,
+    });
+    for (const each of credit.allocations) {
+      plan.put('allocations', { ...each, id: circumstances.newId(), invoiceId: id });
+    }
+    return plan;
+  },
+});
+
+export const releaseRetention = command({
+  name: 'invoice.release',
+  title: 'Retention due',
+  input: z.strictObject({ id: fields.id, day: fields.day.nullable() }),
+  async plan(reader, input) {
+    const invoice = await need(reader, 'invoices', input.id, 'invoice');
+    const held = invoice.frozen?.deductions.some((each) => each.kind === 'retention');
+    if (!held || invoice.voided) throw new Fault('Nothing is held back of this invoice.', 'id');
+    return new Plan().put('invoices', { ...invoice, releasedOn: input.day });
+  },
+});
+
+export const addPayment = command({
+  name: 'payment.add',
+  title: (input: { kind?: 'payment' | 'write-off' | undefined }) =>
+    input.kind === 'write-off' ? 'Written off' : 'Payment recorded',
+  input: paymentSchema
+    .omit({ id: true, currency: true, kind: true })
+    .extend({ currency: fields.currency.optional(), kind: paymentSchema.shape.kind.optional() }),
+  async plan(reader, input, { newId }) {
+    const invoice = await need(reader, 'invoices', input.invoiceId, 'invoice');
+    if (!invoice.frozen || invoice.voided || invoice.kind === 'credit note') {
+      throw new Fault('Only an issued invoice can be paid.', 'invoiceId');
+    }
+    const currency = input.currency ?? invoice.currency;
+    if (currency !== invoice.currency) {
+      throw new Fault(
+        `${invoice.frozen.number} is in ${invoice.currency}; record what arrived in ${invoice.currency}.`,
+        'currency',
+      );
+    }
+    const kind = input.kind ?? 'payment';
+    if (kind === 'write-off' && !input.note.trim()) throw new Fault('Say why it is written off.', 'note');
+    return new Plan().put('payments', { ...input, kind, currency, id: newId() });
+  },
+});
+
+export const removePayment = command({
+  name: 'payment.remove',
+  title: 'Payment removed',
+  input: z.strictObject({ id: fields.id }),
+  plan: async (reader, input) =>
+    new Plan().remove('payments', (await need(reader, 'payments', input.id, 'payment')).id),
+});
+
+const today = (book: PriceBook, { now }: Circumstances): Day => dayOf(now, book.workspace.zone);
+

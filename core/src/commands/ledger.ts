@@ -1,0 +1,108 @@
+import * as z from 'zod';
+import { placingOf, type Placed } from '../costs/match';
+import { costDefaults, costLineDefaults } from '../model/defaults';
+import * as fields from '../model/fields';
+import type { Id } from '../model/ids';
+import { costSchema, feedSchema, type Cost, type CostLine } from '../model/records';
+import { command, Plan } from './command';
+import type { Reader } from './store';
+
+/** A line of the bookkeeping as it was read from a service or a file. */
+export const ledgerLineSchema = z.strictObject({
+  /** Tells it apart from every other: "ledger:4021". */
+  source: z.string().min(1).max(300),
+  day: fields.day,
+  supplier: costSchema.shape.supplier,
+  text: z.string().max(2000),
+  /** Spent, in minor units; negative where money came back. */
+  amount: fields.minor,
+  currency: fields.currency,
+  /** The bookkeeping took it back. */
+  withdrawn: z.boolean(),
+});
+export type LedgerLine = z.infer<typeof ledgerLineSchema>;
+
+export const takeLedger = command({
+  name: 'ledger.take',
+  title: ({ lines }: { lines: unknown[] }) => `${lines.length} ${lines.length === 1 ? 'line' : 'lines'} read from the bookkeeping`,
+  input: z.strictObject({
+    lines: z.array(ledgerLineSchema).max(50_000),
+    /** How far the service has been read with this; not for files. */
+    feed: feedSchema.pick({ name: true, cursor: true }).optional(),
+  }),
+  async plan(reader, input, { now, newId }) {
+    const plan = new Plan();
+    // The last word on a line counts, whether it came in one reading or several.
+    const lines = new Map(input.lines.map((line) => [line.source, line]));
+    const known = new Map((await reader.by('costs', 'source', [...lines.keys()])).map((row) => [row.source, row]));
+    const rules = await reader.all('matchRules');
+    const history = lines.size > known.size ? await placedBefore(reader) : [];
+    for (const line of lines.values()) {
+      const cost = known.get(line.source);
+      if (cost) await correct(reader, plan, cost, line, now);
+      else if (!line.withdrawn) {
+        const made = { ...costDefaults, id: newId(), kind: 'ledger', ...headOf(line) } as Cost;
+        const placing = placingOf(line, rules, history);
+        const placed = placing && { projectId: placing.projectId, costCodeId: placing.costCodeId, forClient: placing.forClient };
+        plan.put('costs', made);
+        plan.put('costLines', { ...costLineDefaults, id: newId(), costId: made.id, text: line.text, amount: line.amount, ...placed } as CostLine);
+      }
+    }
+    if (input.feed) {
+      const before = (await reader.all('feeds')).find((row) => row.name === input.feed!.name);
+      plan.put('feeds', { id: before?.id ?? newId(), ...input.feed, readAt: now });
+    }
+    return plan;
+  },
+});
+
+const headOf = ({ source, day, supplier, currency }: LedgerLine) => ({ source, day, supplier, currency });
+
+/**
+ * A line that was corrected or withdrawn: it follows while nobody has billed it; once it is on an issued invoice, what is said of it now is
+ * kept beside it, and the cost stays as it was billed.
+ */
+async function correct(reader: Reader, plan: Plan, cost: Cost, line: LedgerLine, now: number): Promise<void> {
+  const rows = await reader.by('costLines', 'costId', [cost.id]);
+  const ids = rows.map((row) => row.id);
+  const allocations = await reader.by('allocations', 'costLineId', ids);
+  const billed = allocations.some((each) => each.amount !== null);
+  const [only] = rows;
+  const same = rows.length === 1 && only!.amount === line.amount && cost.currency === line.currency && !line.withdrawn;
+  if (same && cost.day === line.day && cost.supplier === line.supplier) {
+    if (cost.since) plan.put('costs', { ...cost, since: null });
+    return;
+  }
+  const total = rows.reduce((sum, row) => sum + (row.amount ?? 0), 0);
+  if (billed || rows.length !== 1) {
+    if (total === line.amount && !line.withdrawn) return;
+    const said = { amount: line.amount, withdrawn: line.withdrawn };
+    if (cost.since?.amount === said.amount && cost.since.withdrawn === said.withdrawn) return;
+    plan.put('costs', { ...cost, since: { ...said, at: now } });
+    return;
+  }
+  for (const each of allocations) {
+    if (line.withdrawn || line.amount === 0) plan.remove('allocations', each.id);
+    else plan.put('allocations', { ...each, part: line.amount });
+  }
+  if (line.withdrawn) {
+    for (const each of await reader.by('adjustments', 'costLineId', ids)) plan.remove('adjustments', each.id);
+    plan.remove('costLines', only!.id).remove('costs', cost.id);
+    return;
+  }
+  plan.put('costs', { ...cost, ...headOf(line), since: null });
+  plan.put('costLines', { ...only!, amount: line.amount, text: only!.text || line.text });
+}
+
+/** Lines of the bookkeeping that somebody or a rule placed. */
+async function placedBefore(reader: Reader): Promise<Placed[]> {
+  const costs = await reader.by('costs', 'kind', ['ledger']);
+  const byId = new Map<Id, Cost>(costs.map((row) => [row.id, row]));
+  const lines = await reader.by('costLines', 'costId', [...byId.keys()]);
+  return lines
+    .filter((row) => row.projectId !== null || !row.forClient)
+    .map(({ costId, text, projectId, costCodeId, forClient }) => {
+      const { supplier, day } = byId.get(costId)!;
+      return { supplier, text, projectId, costCodeId, forClient, day };
+    });
+}
