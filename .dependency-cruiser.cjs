@@ -16,7 +16,7 @@ module.exports = {
     only('core-reaches-nothing', 'core', []),
     only('formats-reach-core', 'formats', ['core']),
     only('documents-reach-core', 'documents', ['core', 'formats']),
-    only('server-stands-alone', 'server', ['core', 'formats']),
+    only('server-reaches-stand-ins', 'server', ['core', 'formats', 'demo']),
     only('demo-reaches-core', 'demo', ['core', 'formats']),
     only('cli-reaches-libraries', 'cli', ['core', 'formats', 'documents', 'demo']),
     only('web-reaches-libraries', 'web', ['core', 'formats', 'documents', 'demo']),

@@ -28,19 +28,12 @@ export async function showToBill(args: readonly string[], print: Print): Promise
     const known = pricer.book.clients.map((client) => client.name).sort();
     throw new NotFound(`There is no client called “${name}”. There are: ${known.join(', ')}.`);
   }
-  const open = toBill(
-    pricer,
-    store.rows('entries'),
-    [...store.rows('allocations'), ...store.rows('adjustments')],
-    {
-      costs: store.rows('costs'),
-      costLines: store.rows('costLines'),
-      agreed: store.rows('agreed'),
-      milestones: store.rows('milestones'),
-    },
-  ).filter(
-    (each) => !name || each.client.name === name,
-  );
+  const open = toBill(pricer, store.rows('entries'), [...store.rows('allocations'), ...store.rows('adjustments')], {
+    costs: store.rows('costs'),
+    costLines: store.rows('costLines'),
+    agreed: store.rows('agreed'),
+    milestones: store.rows('milestones'),
+  }).filter((each) => !name || each.client.name === name);
   if (flags.has('json')) {
     const rows = open.map(({ client, items, seconds, billed, amount, currency, unpriced, oldest }) => ({
       client: client.name,

@@ -4,6 +4,7 @@ import {
   WHOLE_FILE,
   WorkspaceFileError,
   writeWorkspace,
+  type StoredFile,
   type WorkspaceContent,
 } from '@half-penny/formats/workspace';
 import type { MemoryStore } from '@half-penny/core/commands';
@@ -68,10 +69,14 @@ export async function writeSafely(
   }
 }
 
-export const saveWorkspace = (path: string, store: MemoryStore): Promise<void> =>
+export const saveWorkspace = (
+  path: string,
+  store: MemoryStore,
+  files?: () => AsyncIterable<StoredFile> | Iterable<StoredFile>,
+): Promise<void> =>
   writeSafely(path, (sink) =>
     writeWorkspace(
-      sourceOf((table) => store.rows(table), store.journal),
+      sourceOf((table) => store.rows(table), store.journal, files),
       sink,
     ),
   );

@@ -3,6 +3,7 @@ import {
   FORMAT,
   JOURNAL,
   MANIFEST,
+  receiptFile,
   tableFile,
   unzip,
   WorkspaceFileError,
@@ -33,7 +34,7 @@ export async function unpack(args: readonly string[], print: (line: string) => v
 export async function pack(args: readonly string[], print: (line: string) => void): Promise<void> {
   const [folder, file] = parse(args, { positional: 2 }).positional as [string, string];
   const version = readVersion(folder);
-  const parts = new Map<string, string>();
+  const parts = new Map<string, string | Uint8Array>();
   const tables: Record<string, { count: number; sha256: string }> = {};
   const missing: FileFault[] = [];
   for (const table of [...tableNames, JOURNAL]) {
@@ -48,7 +49,14 @@ export async function pack(args: readonly string[], print: (line: string) => voi
     tables[table] = { count: text === '' ? 0 : text.replace(/\n$/, '').split('\n').length, sha256: sha256Hex(text) };
   }
   if (missing.length > 0) throw new WorkspaceFileError(missing);
-  parts.set(MANIFEST, `${JSON.stringify({ files: {}, format: FORMAT, tables, version })}\n`);
+  const files: Record<string, { bytes: number }> = {};
+  const receipts = join(folder, 'files');
+  for (const name of existsSync(receipts) ? readdirSync(receipts).sort() : []) {
+    const bytes = readFileSync(join(receipts, name));
+    parts.set(receiptFile(name), bytes);
+    files[name] = { bytes: bytes.length };
+  }
+  parts.set(MANIFEST, `${JSON.stringify({ files, format: FORMAT, tables, version })}\n`);
   await writeSafely(file, async (sink) => zipParts(parts, sink));
   print(`${parts.size} files packed into ${file}`);
 }

@@ -4,6 +4,7 @@ import { addDays, boundsOfDay, dayOf, instantAt, weekdayOf, type Day, type Insta
 import { showAmount } from '@half-penny/core/money';
 import { owedOn } from '@half-penny/core/billing';
 import { Chance } from './chance';
+import { Purchases } from './purchases';
 import * as studio from './studio';
 import type { DemoProject, MemberKey } from './studio';
 
@@ -58,7 +59,15 @@ interface DemoEntry {
  * work, invoiced each month and mostly paid, with a timer running now. The same options give the same workspace.
  */
 export async function makeDemo(options: DemoOptions): Promise<MemoryStore> {
-  return new Demo(options).make();
+  return (await makeDemoWithFiles(options)).store;
+}
+
+/** {@link makeDemo} with the bytes of its receipts, by their SHA-256 in hex. */
+export async function makeDemoWithFiles(
+  options: DemoOptions,
+): Promise<{ store: MemoryStore; files: ReadonlyMap<string, Uint8Array> }> {
+  const demo = new Demo(options);
+  return { store: await demo.make(), files: demo.files };
 }
 
 class Demo {
@@ -98,7 +107,10 @@ class Demo {
       this.#clock = event.at;
       await event.run();
     }
-    if (!this.#options.large) await this.#surroundings(memberIds, jobs);
+    if (!this.#options.large) {
+      await this.#surroundings(memberIds, jobs);
+      await this.#purchases(memberIds);
+    }
     await this.#startTimer(memberIds.imogen, jobs);
     return this.#store;
   }
@@ -126,7 +138,7 @@ class Demo {
     await this.#services();
     const clientIds: Record<string, Id> = {};
     const jobs: Job[] = [];
-    const taxIds: Record<string, Id> = {};
+    const taxIds = this.#taxIds;
     for (const [key, tax] of Object.entries(studio.taxes)) taxIds[key] = await this.#added('tax.add', tax);
     for (const [key, { tax, projects, contacts, contract, ...client }] of Object.entries(studio.clients)) {
       const clientId = await this.#added('client.add', { ...client, taxId: taxIds[tax]!, archived: false });
@@ -151,9 +163,14 @@ class Demo {
   readonly #contractIds = new Map<string, Id>();
   readonly #projectIds = new Map<string, Id>();
   readonly #taskIds = new Map<string, Id>();
+  readonly #milestoneIds = new Map<string, Id>();
+  #costCodeIds: Record<string, Id> = {};
+  #taxIds: Record<string, Id> = {};
+  /** Bytes of receipts by their hash. */
+  files: ReadonlyMap<string, Uint8Array> = new Map();
 
   async #services(): Promise<void> {
-    const codeIds: Record<string, Id> = {};
+    const codeIds = this.#costCodeIds;
     for (const [key, code] of Object.entries(studio.costCodes)) codeIds[key] = await this.#added('costCode.add', code);
     for (const [key, service] of Object.entries<studio.DemoService>(studio.services)) {
       const { costCode, kindsOfWork = [], ...fields } = service;
@@ -194,7 +211,8 @@ class Demo {
     }
     for (const { name: reached, inDays } of project.milestones ?? []) {
       const day = addDays(this.#today, inDays);
-      await this.#executor.run('milestone.add', { projectId, name: reached, day, reached: inDays < 0 });
+      const id = await this.#added('milestone.add', { projectId, name: reached, day, reached: inDays < 0 });
+      this.#milestoneIds.set(reached, id);
     }
     if (budget) {
       await this.#executor.run('budget.add', {
@@ -360,7 +378,9 @@ class Demo {
     for (let month = firstOfMonth(this.#firstDay, 1); month <= this.#today; month = firstOfMonth(month, 1)) {
       Object.values(clientIds).forEach((clientId, index) => {
         const at = instantAt(addDays(month, 1), 9 * 60 + 20 + index, zone);
-        if (at < this.#options.now) events.push({ at, run: () => this.#invoice(clientId, month) });
+        // The museum's last month waits for its costs.
+        const waits = clientId === clientIds.fernhill && firstOfMonth(month, 1) > this.#today && !this.#options.large;
+        if (at < this.#options.now && !waits) events.push({ at, run: () => this.#invoice(clientId, month) });
       });
       for (const [days, late] of [
         [16, false],
@@ -372,7 +392,7 @@ class Demo {
       }
     }
     const drafting = this.#options.now - 3 * 60 * MINUTE;
-    events.push({ at: drafting, run: () => this.#openDraft(clientIds.fernhill!) });
+    events.push({ at: drafting, run: () => this.#openDraft(clientIds.otterbourne!) });
   }
 
   /** Takes a client's entries from before a day off those that wait for an invoice. */
@@ -473,6 +493,24 @@ class Demo {
       seconds: 2.5 * 3600,
       spans: [{ start, end: start + 2.5 * 3_600_000 }],
     });
+  }
+
+  async #purchases(memberIds: Record<MemberKey, Id>): Promise<void> {
+    this.#memberId = memberIds.imogen;
+    const purchases = new Purchases(
+      this.#executor,
+      {
+        project: (name) => this.#projectIds.get(name)!,
+        costCode: (key) => this.#costCodeIds[key]!,
+        member: memberIds,
+        tax: this.#taxIds.standard!,
+        milestone: (name) => this.#milestoneIds.get(name)!,
+      },
+      this.#options.now,
+      this.#options.seed ?? DEMO_SEED,
+    );
+    await purchases.make();
+    this.files = purchases.files;
   }
 
   async #startTimer(memberId: Id, jobs: Job[]): Promise<void> {

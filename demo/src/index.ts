@@ -1,1 +1,2 @@
 export * from './generate';
+export { cursorOf, toldUntil, type Told, type Transaction } from './bookkeeping';

@@ -62,7 +62,12 @@ export function InvoicePdf({ invoice, logo }: { invoice: FrozenInvoice; logo?: P
   const last = view.lines.slice(-LINES_WITH_TOTALS);
   const lastFit = last.every((line) => line.text.length <= WHOLE_UP_TO);
   return (
-    <Document title={`${view.title} ${view.number}`} author={view.studioName} creator="Half Penny" producer="Half Penny">
+    <Document
+      title={`${view.title} ${view.number}`}
+      author={view.studioName}
+      creator="Half Penny"
+      producer="Half Penny"
+    >
       <Page size={invoice.paper === 'A4' ? 'A4' : 'LETTER'} style={[style.page, { fontFamily }]}>
         <Foot view={view} top={FOOT_TOP[invoice.paper]} />
         <Head view={view} logo={logo} />

@@ -144,7 +144,9 @@ function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
   }
   for (const tax of invoice.taxes) {
     const basis = showAmount(tax.basis, currency, numberStyle);
-    rows.push(row(`${inclusive ? 'of that ' : ''}${tax.name} ${inStyle(tax.percent, numberStyle)} % on ${basis}`, tax.amount));
+    rows.push(
+      row(`${inclusive ? 'of that ' : ''}${tax.name} ${inStyle(tax.percent, numberStyle)} % on ${basis}`, tax.amount),
+    );
   }
   if (deductions.length > 0) {
     rows.push(row('Total', invoice.total));

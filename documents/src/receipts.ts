@@ -31,7 +31,10 @@ export function receiptType(bytes: Uint8Array): ReceiptType | null {
  * @returns its type, and how many pages it has
  * @throws Fault when it is too large, no picture or PDF, broken, or locked with a password
  */
-export async function inspectReceipt(bytes: Uint8Array, name: string): Promise<{ mediaType: ReceiptType; pages: number }> {
+export async function inspectReceipt(
+  bytes: Uint8Array,
+  name: string,
+): Promise<{ mediaType: ReceiptType; pages: number }> {
   const said = `“${name.slice(0, 80)}”`;
   if (bytes.length === 0) throw new Fault(`${said} is empty.`, 'receipt');
   if (bytes.length > MOST_RECEIPT_BYTES) throw new Fault(tooLarge(name, bytes.length), 'receipt');
@@ -44,7 +47,10 @@ export async function inspectReceipt(bytes: Uint8Array, name: string): Promise<{
       const scratch = await PDFDocument.create();
       await (mediaType === 'image/png' ? scratch.embedPng(bytes) : scratch.embedJpg(bytes));
     } catch {
-      throw new Fault(`${said} begins like a picture and cannot be read to its end. Save or photograph it again.`, 'receipt');
+      throw new Fault(
+        `${said} begins like a picture and cannot be read to its end. Save or photograph it again.`,
+        'receipt',
+      );
     }
     return { mediaType, pages: 1 };
   }
@@ -64,7 +70,8 @@ async function openPdf(bytes: Uint8Array, said: string): Promise<PDFDocument> {
     }
     throw new Fault(`${said} is a broken PDF: it could not be read to its end.`, 'receipt');
   }
-  if (pdf.isEncrypted) throw new Fault(`${said} is locked with a password. Save it without one, then add it again.`, 'receipt');
+  if (pdf.isEncrypted)
+    throw new Fault(`${said} is locked with a password. Save it without one, then add it again.`, 'receipt');
   try {
     if (pdf.getPageCount() === 0) throw new Error('no pages');
   } catch {

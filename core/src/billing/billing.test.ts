@@ -119,7 +119,9 @@ describe('calculating and explaining', () => {
             expect(explainLine(pricer, line, 'GBP').result.figure).toMatchObject({ minor: line.amount });
             expect(shareOfSources(line).reduce((sum, part) => sum + part, 0)).toBe(line.amount);
           }
-          expect(explainDraft(pricer, draft, false, 'Draft').result.figure).toMatchObject({ minor: draft.totals.total });
+          expect(explainDraft(pricer, draft, false, 'Draft').result.figure).toMatchObject({
+            minor: draft.totals.total,
+          });
         },
       ),
     );

@@ -60,9 +60,13 @@ export function creditNote(pricer: Pricer, input: CreditInput): Credited {
     if (back === 0) continue;
     if (back > 0 !== left > 0 || Math.abs(back) > Math.abs(left)) {
       const said = showAmount(left, sent.currency);
-      throw new Fault(`Of “${line.text.slice(0, 60)}” ${said} is left to credit; ${showAmount(back, sent.currency)} is more.`, 'lines', {
-        key: line.key,
-      });
+      throw new Fault(
+        `Of “${line.text.slice(0, 60)}” ${said} is left to credit; ${showAmount(back, sent.currency)} is more.`,
+        'lines',
+        {
+          key: line.key,
+        },
+      );
     }
     lines.push(creditLine(line, back, sent.currency));
     allocations.push(...givenBack(input, line, back, back === left));
@@ -125,7 +129,9 @@ const plainPrice = (minor: Minor, currency: string) => fromScaled(Math.abs(minor
 /** The part of a discount on all of an invoice that goes back with some of its lines: what is left of it with the last of them. */
 function allowanceOf(sent: FrozenInvoice, notes: readonly Invoice[], lines: readonly FrozenLine[]): Minor {
   if (!sent.allowance) return 0;
-  const before = notes.filter((note) => !note.voided).reduce((sum, note) => sum - (note.frozen?.allowance?.amount ?? 0), 0);
+  const before = notes
+    .filter((note) => !note.voided)
+    .reduce((sum, note) => sum - (note.frozen?.allowance?.amount ?? 0), 0);
   const back = lines.reduce((sum, line) => sum - line.amount, 0);
   const earlier = notes.filter((note) => !note.voided).reduce((sum, note) => sum - (note.frozen?.net ?? 0), 0);
   if (earlier + back === sent.net) return sent.allowance.amount - before;

@@ -127,9 +127,10 @@ export const newDraft = (
 });
 
 /** An allocation on a draft. */
-export const newAllocation = (
-  fields: Pick<Allocation, 'id' | 'invoiceId'> & Partial<Allocation>,
-): Allocation => ({ ...allocationDefaults, ...fields });
+export const newAllocation = (fields: Pick<Allocation, 'id' | 'invoiceId'> & Partial<Allocation>): Allocation => ({
+  ...allocationDefaults,
+  ...fields,
+});
 
 /**
  * The lines and totals of a draft as they are now. Sources of one price that condense alike become one line; the line is billed
@@ -391,11 +392,7 @@ function amountOfHours(pricer: Pricer, seconds: Seconds, price: Decimal, currenc
   return pricer.amount(seconds, pricer.priceFor(price, 'hour', currency));
 }
 
-function applyDiscount(
-  invoice: Invoice,
-  line: DraftLine,
-  rule: Pricer['book']['workspace']['amountRounding'],
-): void {
+function applyDiscount(invoice: Invoice, line: DraftLine, rule: Pricer['book']['workspace']['amountRounding']): void {
   line.discount = invoice.discounts[line.key] ?? null;
   line.amount = line.discount === null ? line.gross : line.gross - percentOf(line.gross, line.discount, rule);
 }
@@ -467,22 +464,13 @@ function arranged(invoice: Invoice, lines: DraftLine[]): DraftLine[] {
   return lines;
 }
 
-function allowanceOf(
-  { allowance }: Invoice,
-  net: Minor,
-  rule: Pricer['book']['workspace']['amountRounding'],
-): Minor {
+function allowanceOf({ allowance }: Invoice, net: Minor, rule: Pricer['book']['workspace']['amountRounding']): Minor {
   if (!allowance) return 0;
   return allowance.amount ?? percentOf(net, allowance.percent!, rule);
 }
 
 /** Deposits paid ahead, and what the client holds back of the net. */
-function deductionsOf(
-  pricer: Pricer,
-  invoice: Invoice,
-  totals: Totals,
-  deposits: readonly Deposit[],
-): Deduction[] {
+function deductionsOf(pricer: Pricer, invoice: Invoice, totals: Totals, deposits: readonly Deposit[]): Deduction[] {
   const { amountRounding } = pricer.book.workspace;
   const paid = invoice.deposits.map(({ depositId, amount }): Deduction => {
     const deposit = deposits.find((row) => row.id === depositId);

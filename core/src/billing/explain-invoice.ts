@@ -38,22 +38,34 @@ export function explainCharge(pricer: Pricer, charge: Charge): Working {
   steps.push({
     label: 'Cost',
     figure: textFigure(`${own} ${cost.currency}`),
-    remark: [cost.supplier, showDayShort(cost.day), cost.taxReclaimed ? 'without tax' : 'with tax'].filter(Boolean).join(', '),
+    remark: [cost.supplier, showDayShort(cost.day), cost.taxReclaimed ? 'without tax' : 'with tax']
+      .filter(Boolean)
+      .join(', '),
   });
   if (charge.costAmount === null) {
     return { title, steps: [...steps, { label: 'No exchange rate', remark: charge.fault! }], result };
   }
-  if (cost.currency !== currency) steps.push({ label: `In ${currency}`, figure: amountFigure(charge.costAmount, currency) });
+  if (cost.currency !== currency)
+    steps.push({ label: `In ${currency}`, figure: amountFigure(charge.costAmount, currency) });
   const from = charge.markupId === null ? undefined : pricer.markup.get(charge.markupId);
   steps.push({
     label: 'Markup',
     figure: textFigure(showMarkup(charge.markup!)),
-    remark: from ? `${charge.costType}, ${placeOf(pricer, from)}, from ${showDayShort(from.from)}` : 'for this invoice, or none agreed',
+    remark: from
+      ? `${charge.costType}, ${placeOf(pricer, from)}, from ${showDayShort(from.from)}`
+      : 'for this invoice, or none agreed',
   });
-  return { title, steps, result: { label: 'Price', figure: amountFigure(marked(pricer, charge.costAmount, charge.markup!), currency) } };
+  return {
+    title,
+    steps,
+    result: { label: 'Price', figure: amountFigure(marked(pricer, charge.costAmount, charge.markup!), currency) },
+  };
 }
 
-function placeOf(pricer: Pricer, row: { projectId: string | null; contractId: string | null; clientId: string | null }): string {
+function placeOf(
+  pricer: Pricer,
+  row: { projectId: string | null; contractId: string | null; clientId: string | null },
+): string {
   if (row.projectId !== null) return projectName(pricer, row.projectId);
   if (row.contractId !== null) return `${pricer.contract.get(row.contractId)?.name} contract`;
   if (row.clientId !== null) return `${pricer.client.get(row.clientId)?.name}`;
@@ -63,7 +75,11 @@ function placeOf(pricer: Pricer, row: { projectId: string | null; contractId: st
 /** Cost with markup by another route than the calculation takes: the markup apart, as one fraction over the whole. */
 function marked(pricer: Pricer, cost: Minor, markup: string): Minor {
   const whole = 100n * BigInt(SCALE);
-  return divideRounded(BigInt(cost) * whole + BigInt(cost) * BigInt(toScaled(markup)), whole, pricer.book.workspace.amountRounding);
+  return divideRounded(
+    BigInt(cost) * whole + BigInt(cost) * BigInt(toScaled(markup)),
+    whole,
+    pricer.book.workspace.amountRounding,
+  );
 }
 
 /** A draft line: all it holds, the price or markup, the product. */
@@ -71,7 +87,10 @@ export function explainLine(pricer: Pricer, line: DraftLine, currency: CurrencyC
   const steps: Step[] = [...listedTime(pricer, line), ...listedCharges(line, currency)];
   let minor = 0;
   if (line.byHand) {
-    steps.push({ label: `${line.quantity} ${line.unitName} × ${line.unitPrice}`.replace('  ', ' '), remark: 'written by hand' });
+    steps.push({
+      label: `${line.quantity} ${line.unitName} × ${line.unitPrice}`.replace('  ', ' '),
+      remark: 'written by hand',
+    });
     const per = BigInt(SCALE) * BigInt(SCALE);
     const exact = BigInt(toScaled(line.quantity)) * BigInt(toScaled(line.unitPrice)) * BigInt(minorPerMajor(currency));
     minor = divideRounded(exact, per, pricer.book.workspace.amountRounding);
@@ -84,7 +103,8 @@ export function explainLine(pricer: Pricer, line: DraftLine, currency: CurrencyC
     minor = byLongDivision(line.billed, line.price, pricer);
   } else {
     const hours = line.sources.reduce((sum, each) => sum + byLongDivision(each.billed, each.price!, pricer), 0);
-    if (line.sources.length > 0) steps.push({ label: 'Hours, each at its rate', figure: amountFigure(hours, currency) });
+    if (line.sources.length > 0)
+      steps.push({ label: 'Hours, each at its rate', figure: amountFigure(hours, currency) });
     minor = hours + chargesOf(pricer, line, steps, currency);
   }
   if (line.discount !== null) {
@@ -101,7 +121,10 @@ function chargesOf(pricer: Pricer, line: DraftLine, steps: Step[], currency: Cur
   const [only = null] = markups;
   if (markups.size > 1 || only === null) {
     const sum = line.charges.reduce((total, charge) => total + charge.amount, 0);
-    steps.push({ label: only === null && markups.size === 1 ? 'As agreed' : 'Costs, each with its markup', figure: amountFigure(sum, currency) });
+    steps.push({
+      label: only === null && markups.size === 1 ? 'As agreed' : 'Costs, each with its markup',
+      figure: amountFigure(sum, currency),
+    });
     return sum;
   }
   const cost = line.charges.reduce((sum, charge) => sum + charge.costAmount!, 0);
@@ -122,7 +145,9 @@ function listedTime(pricer: Pricer, line: DraftLine): Step[] {
   }));
   const sum = rest.reduce((total, each) => total + each.billed, 0);
   if (rest.length > 0) steps.push({ label: `and ${rest.length} more`, figure: lengthFigure(sum) });
-  const policies = [...new Set(line.sources.map(({ entry }) => showPolicy(pricer.policyOf(entry.projectId))))].join('; ');
+  const policies = [...new Set(line.sources.map(({ entry }) => showPolicy(pricer.policyOf(entry.projectId))))].join(
+    '; ',
+  );
   const billed = line.sources.reduce((total, source) => total + source.billed, 0);
   steps.push({ label: 'Recorded', figure: lengthFigure(line.seconds), ruled: true });
   steps.push({ label: 'Rounded', figure: lengthFigure(billed), remark: policies });
@@ -196,7 +221,8 @@ function explainTotals(title: string, of: Totalled): Working {
     });
   }
   let left = net - of.allowance + (of.inclusive ? 0 : taxes.reduce((sum, tax) => sum + tax.amount, 0));
-  if (of.deductions.length === 0) return { title, steps, result: { label: 'Total', figure: amountFigure(left, currency) } };
+  if (of.deductions.length === 0)
+    return { title, steps, result: { label: 'Total', figure: amountFigure(left, currency) } };
   steps.push({ label: 'Total', figure: amountFigure(left, currency), ruled: true });
   for (const each of of.deductions) {
     steps.push({ label: each.text, figure: amountFigure(-each.amount, currency) });
@@ -227,19 +253,28 @@ export function explainShare(frozen: FrozenInvoice, allocation: Allocation, amon
         };
   return {
     title: line.text,
-    steps: [first, { label: 'Amount of the line', figure: amountFigure(line.amount, frozen.currency), ruled: true }, own],
+    steps: [
+      first,
+      { label: 'Amount of the line', figure: amountFigure(line.amount, frozen.currency), ruled: true },
+      own,
+    ],
     result: { label: 'Its share', figure: amountFigure(allocation.amount ?? 0, frozen.currency) },
   };
 }
 
 const shared = (among: number, what: string, by: string): string =>
-  among === 1 ? 'all of the line' : `shared over ${among} ${what} by ${by}, left-over pennies to the largest remainders`;
+  among === 1
+    ? 'all of the line'
+    : `shared over ${among} ${what} by ${by}, left-over pennies to the largest remainders`;
 
 /** A payment as it was recorded. */
 export const explainPayment = (payment: Payment): Working => ({
   title: payment.note.trim() || (payment.kind === 'payment' ? 'Payment' : 'Written off'),
   steps: [{ label: payment.kind === 'payment' ? 'Recorded as paid' : 'Written off', figure: textFigure(payment.day) }],
-  result: { label: payment.kind === 'payment' ? 'Paid' : 'Given up', figure: amountFigure(payment.amount, payment.currency) },
+  result: {
+    label: payment.kind === 'payment' ? 'Paid' : 'Given up',
+    figure: amountFigure(payment.amount, payment.currency),
+  },
 });
 
 /** What is still owed on an issued invoice. */
@@ -250,7 +285,8 @@ export function explainOwed(owing: Owing): Working {
   const steps: Step[] = [{ label: `${frozen.number}, to pay`, figure: amount(frozen.payable) }];
   const released = releasedOn(invoice);
   if (released !== 0) steps.push({ label: 'Retention, due now', figure: amount(released) });
-  for (const note of credits) steps.push({ label: `Credited, ${note.frozen!.number}`, figure: amount(note.frozen!.payable) });
+  for (const note of credits)
+    steps.push({ label: `Credited, ${note.frozen!.number}`, figure: amount(note.frozen!.payable) });
   for (const payment of payments) {
     const label = payment.kind === 'payment' ? `Paid ${payment.day}` : `Written off ${payment.day}`;
     steps.push({ label, figure: amount(-payment.amount) });

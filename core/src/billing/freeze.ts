@@ -104,7 +104,10 @@ function refuseUnready(draft: Draft, invoice: Invoice, client: Client): void {
     throw new Fault('The discount is more than what stands on the invoice.', 'allowance');
   }
   if (draft.payable < 0) {
-    throw new Fault('More is deducted than is owed. Deduct less of the deposits; the rest stays for later invoices.', 'deposits');
+    throw new Fault(
+      'More is deducted than is owed. Deduct less of the deposits; the rest stays for later invoices.',
+      'deposits',
+    );
   }
 }
 

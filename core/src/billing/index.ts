@@ -14,3 +14,4 @@ export * from './sources';
 export * from './freeze';
 export * from './lines';
 export * from './credit';
+export * from './postings';

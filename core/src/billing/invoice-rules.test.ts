@@ -114,7 +114,17 @@ function draftOf(invoice: Invoice, rows: Partial<ChargeRows>, seconds: readonly 
     ),
     ...all.agreed.map((row) => newAllocation({ id: row.id, invoiceId: 'invoice', agreedId: row.id, part: row.amount })),
   ];
-  const deposits = [{ id: 'paid', clientId: 'museum', projectId: null, day: '2026-10-01', amount: 1_000_000, currency: 'GBP', note: '' }];
+  const deposits = [
+    {
+      id: 'paid',
+      clientId: 'museum',
+      projectId: null,
+      day: '2026-10-01',
+      amount: 1_000_000,
+      currency: 'GBP',
+      note: '',
+    },
+  ];
   const draft = computeDraft(pricer, { invoice, entries, allocations, day: DAY, rows: all, deposits });
   return { draft, send: () => freeze(pricer, draft, invoice, 1, DAY) };
 }
@@ -128,9 +138,12 @@ const anyInvoice = fc.record({
   seconds: fc.array(fc.integer({ min: 1, max: 30_000 }), { maxLength: 12 }),
   costs: fc.array(fc.integer({ min: 1, max: 80_000 }), { minLength: 1, maxLength: 12 }),
   extras: fc.array(fc.integer({ min: 1, max: 50_000 }), { maxLength: 3 }),
-  hand: fc.option(fc.record({ quantity: fc.constantFrom('1', '2.5', '0.3333'), price: fc.constantFrom('9.99', '0.0125', '120') }), {
-    nil: null,
-  }),
+  hand: fc.option(
+    fc.record({ quantity: fc.constantFrom('1', '2.5', '0.3333'), price: fc.constantFrom('9.99', '0.0125', '120') }),
+    {
+      nil: null,
+    },
+  ),
   discount: fc.option(fc.constantFrom('5', '12.5'), { nil: null }),
 });
 
@@ -144,7 +157,9 @@ describe('every invoice', () => {
           allowance: made.allowance === null ? null : { text: 'Discount', percent: made.allowance, amount: null },
           retention: made.retention,
           deposits: made.deposit === null ? [] : [{ depositId: 'paid', amount: made.deposit }],
-          byHand: made.hand ? [{ key: 'hand', text: 'Sundries', unitName: '', taxId: 'low', account: '', ...made.hand }] : [],
+          byHand: made.hand
+            ? [{ key: 'hand', text: 'Sundries', unitName: '', taxId: 'low', account: '', ...made.hand }]
+            : [],
           discounts: made.discount && made.hand ? { hand: made.discount } : {},
         });
         const { draft, send } = draftOf(
@@ -212,7 +227,13 @@ describe('costs on an invoice', () => {
   it('have a markup of this invoice’s own where one was said', () => {
     const invoice = invoiceOf({ condense: 'item' });
     const allocations = [newAllocation({ id: 'a', invoiceId: 'invoice', costLineId: 'a', part: 12_000, markup: '50' })];
-    const draft = computeDraft(pricer, { invoice, entries: [], allocations, day: DAY, rows: { ...rows, agreed: [], milestones: [] } });
+    const draft = computeDraft(pricer, {
+      invoice,
+      entries: [],
+      allocations,
+      day: DAY,
+      rows: { ...rows, agreed: [], milestones: [] },
+    });
     expect(draft.lines.map((line) => [line.markup, line.amount])).toEqual([['50', 18_000]]);
   });
 
@@ -256,7 +277,15 @@ describe('prices agreed for hours', () => {
 
 describe('lines of a draft', () => {
   it('stand in the order chosen, under headings, with taxes and discounts of their own', () => {
-    const hand = (key: string, price: string) => ({ key, text: key, quantity: '1', unitName: '', price, taxId: 'vat', account: '' });
+    const hand = (key: string, price: string) => ({
+      key,
+      text: key,
+      quantity: '1',
+      unitName: '',
+      price,
+      taxId: 'vat',
+      account: '',
+    });
     const invoice = invoiceOf({
       byHand: [hand('a', '100'), hand('b', '50'), hand('c', '10')],
       order: ['c', 'a', 'b'],

@@ -16,7 +16,8 @@ export const groupOf = (charge: Charge): WayGroup =>
 /** How what is of a group and project stands on an invoice. */
 export function wayOf(invoice: Invoice, group: WayGroup, projectId: Id): Way {
   return (
-    invoice.ways[`${group} ${projectId}`] ?? invoice.ways[group] ?? { way: usualWay(invoice.condense, group), lump: false }
+    invoice.ways[`${group} ${projectId}`] ??
+    invoice.ways[group] ?? { way: usualWay(invoice.condense, group), lump: false }
   );
 }
 
@@ -146,7 +147,17 @@ export function openBookRemark(price: Price): string {
 }
 
 /** What can stand in braces in a line's text. */
-export const textNames = ['project', 'task', 'service', 'heading', 'member', 'supplier', 'day', 'note', 'count'] as const;
+export const textNames = [
+  'project',
+  'task',
+  'service',
+  'heading',
+  'member',
+  'supplier',
+  'day',
+  'note',
+  'count',
+] as const;
 type TextName = (typeof textNames)[number];
 
 const MOST_SAID = 4;
@@ -154,7 +165,12 @@ const MOST_SAID = 4;
 /**
  * Fills in a line's text: "{heading}, {count} items" → "Materials, 12 items". What differs from source to source is listed, the first few.
  */
-export function filledText(pricer: Pricer, says: string, entries: readonly Entry[], charges: readonly Charge[]): string {
+export function filledText(
+  pricer: Pricer,
+  says: string,
+  entries: readonly Entry[],
+  charges: readonly Charge[],
+): string {
   const values = (of: (entry: Entry) => string | undefined, ofCharge: (charge: Charge) => string | undefined) => {
     const all = [...new Set([...entries.map(of), ...charges.map(ofCharge)].filter(Boolean))] as string[];
     const rest = all.length - MOST_SAID;
@@ -162,14 +178,46 @@ export function filledText(pricer: Pricer, says: string, entries: readonly Entry
   };
   const code = (id: Id | null) => pricer.costCode.get(id ?? '')?.name;
   const filled: Record<TextName, () => string> = {
-    project: () => values((entry) => projectName(pricer, entry.projectId!), (charge) => projectName(pricer, charge.projectId)),
-    task: () => values((entry) => pricer.task.get(entry.taskId ?? '')?.name, () => undefined),
-    service: () => values((entry) => pricer.service.get(entry.serviceId ?? '')?.name, () => undefined),
-    heading: () => values((entry) => code(codeOfEntry(pricer, entry)), (charge) => code(charge.costCodeId)),
-    member: () => values((entry) => pricer.member.get(entry.memberId)?.name, (charge) => pricer.member.get(charge.cost?.memberId ?? '')?.name),
-    supplier: () => values(() => undefined, (charge) => charge.cost?.supplier),
-    day: () => values((entry) => showDayShort(entry.day), (charge) => (charge.day ? showDayShort(charge.day) : undefined)),
-    note: () => values((entry) => entry.note.trim(), (charge) => chargeText(charge)),
+    project: () =>
+      values(
+        (entry) => projectName(pricer, entry.projectId!),
+        (charge) => projectName(pricer, charge.projectId),
+      ),
+    task: () =>
+      values(
+        (entry) => pricer.task.get(entry.taskId ?? '')?.name,
+        () => undefined,
+      ),
+    service: () =>
+      values(
+        (entry) => pricer.service.get(entry.serviceId ?? '')?.name,
+        () => undefined,
+      ),
+    heading: () =>
+      values(
+        (entry) => code(codeOfEntry(pricer, entry)),
+        (charge) => code(charge.costCodeId),
+      ),
+    member: () =>
+      values(
+        (entry) => pricer.member.get(entry.memberId)?.name,
+        (charge) => pricer.member.get(charge.cost?.memberId ?? '')?.name,
+      ),
+    supplier: () =>
+      values(
+        () => undefined,
+        (charge) => charge.cost?.supplier,
+      ),
+    day: () =>
+      values(
+        (entry) => showDayShort(entry.day),
+        (charge) => (charge.day ? showDayShort(charge.day) : undefined),
+      ),
+    note: () =>
+      values(
+        (entry) => entry.note.trim(),
+        (charge) => chargeText(charge),
+      ),
     count: () => String(entries.length + charges.length),
   };
   return says
@@ -182,9 +230,13 @@ export function filledText(pricer: Pricer, says: string, entries: readonly Entry
 export function checkSays(says: string): void {
   for (const [, name] of says.matchAll(/\{([^{}]*)\}/g)) {
     if (!(textNames as readonly string[]).includes(name!.trim())) {
-      throw new Fault(`“{${name}}” means nothing. Names are ${textNames.map((each) => `{${each}}`).join(', ')}.`, 'says', {
-        name,
-      });
+      throw new Fault(
+        `“{${name}}” means nothing. Names are ${textNames.map((each) => `{${each}}`).join(', ')}.`,
+        'says',
+        {
+          name,
+        },
+      );
     }
   }
 }

@@ -39,7 +39,10 @@ export function standingOf(owing: Owing, today: Day): Standing {
   if (!invoice.frozen) return 'draft';
   if (invoice.kind === 'credit note') return 'issued';
   if (owedOn(owing) <= 0) return 'paid';
-  const due = invoice.releasedOn !== null && invoice.releasedOn > invoice.frozen.dueDay ? invoice.releasedOn : invoice.frozen.dueDay;
+  const due =
+    invoice.releasedOn !== null && invoice.releasedOn > invoice.frozen.dueDay
+      ? invoice.releasedOn
+      : invoice.frozen.dueDay;
   if (today > due) return 'overdue';
   return payments.length > 0 || credits.length > 0 ? 'part paid' : 'issued';
 }

@@ -10,7 +10,13 @@ import { pickedFields } from './invoices';
 import { countOf, leftOf, sayCount, type Picked } from './left';
 import { plainCommands } from './plain';
 
-export const agreed = plainCommands('agreed', 'agreed', 'Agreed amount', z.strictObject(R.agreedSchema.shape), agreedDefaults);
+export const agreed = plainCommands(
+  'agreed',
+  'agreed',
+  'Agreed amount',
+  z.strictObject(R.agreedSchema.shape),
+  agreedDefaults,
+);
 export const deposits = plainCommands('deposits', 'deposit', 'Deposit', R.depositSchema, { projectId: null, note: '' });
 
 export const adjust = command({

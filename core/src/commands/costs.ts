@@ -26,9 +26,7 @@ const receiptOf = R.receiptSchema.omit({ id: true, addedAt: true }).extend({ id:
 export const addCost = command({
   name: 'cost.add',
   title: (input: { kind: R.CostKind }) => `${sayKind[input.kind]} added`,
-  input: z
-    .strictObject({ id: costId.optional(), ...costFields, lines: linesOf })
-    .partial(optionalIn(costDefaults)),
+  input: z.strictObject({ id: costId.optional(), ...costFields, lines: linesOf }).partial(optionalIn(costDefaults)),
   async plan(_reader, { lines, ...input }, { newId }) {
     const cost = { ...costDefaults, ...defined(input), id: input.id ?? newId() } as Cost;
     const plan = new Plan().put('costs', cost);
@@ -57,7 +55,12 @@ export const editCost = command({
       const old = new Map((await reader.by('costLines', 'costId', [input.id])).map((row) => [row.id, row]));
       lines.forEach((line, order) => {
         const was = line.id === undefined ? undefined : old.get(line.id);
-        plan.put('costLines', was ? { ...was, order, ...defined(line), costId: was.costId, id: was.id } : madeLine(line, input.id, order, newId));
+        plan.put(
+          'costLines',
+          was
+            ? { ...was, order, ...defined(line), costId: was.costId, id: was.id }
+            : madeLine(line, input.id, order, newId),
+        );
         if (was) old.delete(was.id);
       });
       for (const id of old.keys()) await removeLine(reader, plan, id);
@@ -85,11 +88,20 @@ async function onInvoice(reader: Reader, invoiceId: Id): Promise<string> {
 /** What stands of a cost on a draft follows what the cost comes to now. */
 async function followDrafts(reader: Reader, plan: Plan): Promise<void> {
   const changed = [...plan.rows.values()];
-  const after = overlay(reader, changed.map(({ table, id, after: row }) => ({ table, id, before: null, after: row as never })));
+  const after = overlay(
+    reader,
+    changed.map(({ table, id, after: row }) => ({ table, id, before: null, after: row as never })),
+  );
   const costIds = changed.filter(({ table, after: row }) => table === 'costs' && row).map(({ id }) => id);
-  const ofLines = changed.filter(({ table, after: row }) => table === 'costLines' && row).map(({ after: row }) => (row as CostLine).costId);
+  const ofLines = changed
+    .filter(({ table, after: row }) => table === 'costLines' && row)
+    .map(({ after: row }) => (row as CostLine).costId);
   const costs = (await after.many('costs', [...new Set([...costIds, ...ofLines])])).filter((row) => row !== undefined);
-  const costLines = await after.by('costLines', 'costId', costs.map((row) => row.id));
+  const costLines = await after.by(
+    'costLines',
+    'costId',
+    costs.map((row) => row.id),
+  );
   const lineIds = costLines.map((row) => row.id);
   const allocations = await after.by('allocations', 'costLineId', lineIds);
   if (!allocations.some((each) => each.amount === null)) return;
@@ -98,7 +110,9 @@ async function followDrafts(reader: Reader, plan: Plan): Promise<void> {
   for (const line of costLines) {
     const draft = allocations.find((each) => each.costLineId === line.id && each.amount === null);
     if (!draft) continue;
-    const spoken = [...allocations, ...adjustments].filter((each) => each.costLineId === line.id && each.id !== draft.id);
+    const spoken = [...allocations, ...adjustments].filter(
+      (each) => each.costLineId === line.id && each.id !== draft.id,
+    );
     const left = (charges.billableOfLine(line) ?? 0) - spoken.reduce((sum, each) => sum + each.part, 0);
     if (left === 0) plan.remove('allocations', draft.id);
     else plan.put('allocations', { ...draft, part: left });
@@ -160,7 +174,8 @@ export const payBack = command({
 
 export const addReceipts = command({
   name: 'receipt.add',
-  title: ({ receipts }: { receipts: unknown[] }) => (receipts.length === 1 ? 'Receipt added' : `${receipts.length} receipts added`),
+  title: ({ receipts }: { receipts: unknown[] }) =>
+    receipts.length === 1 ? 'Receipt added' : `${receipts.length} receipts added`,
   input: z.strictObject({
     receipts: z.array(receiptOf).min(1).max(500),
     /** Costs that they serve. */
@@ -188,7 +203,8 @@ export const removeReceipt = command({
   name: 'receipt.remove',
   title: 'Receipt deleted',
   input: z.strictObject({ id: fields.id }),
-  plan: async (reader, input) => new Plan().remove('receipts', (await need(reader, 'receipts', input.id, 'receipt')).id),
+  plan: async (reader, input) =>
+    new Plan().remove('receipts', (await need(reader, 'receipts', input.id, 'receipt')).id),
 });
 
 export const unitRates = plainCommands('unitRates', 'unitRate', 'Unit rate', R.unitRateSchema, { costCodeId: null });

@@ -276,7 +276,10 @@ export async function putEntry(plan: Plan, reader: Reader, before: Entry | null,
   if (issued > 0 && locked) throw new Fault(await onInvoice(reader, before.id), 'id');
   const draft = allocations.find((each) => each.amount === null);
   if (!draft) return;
-  const adjusted = (await reader.by('adjustments', 'entryId', [before.id])).reduce((sum, each) => sum + each.seconds, 0);
+  const adjusted = (await reader.by('adjustments', 'entryId', [before.id])).reduce(
+    (sum, each) => sum + each.seconds,
+    0,
+  );
   const left = billableOf(after) - issued - adjusted;
   if (left > 0) plan.put('allocations', { ...draft, seconds: left });
   else plan.remove('allocations', draft.id);

@@ -6,3 +6,4 @@ export * from './journal';
 export * from './memory';
 export * from './perform';
 export * from './store';
+export { ledgerLineSchema, type LedgerLine } from './ledger';

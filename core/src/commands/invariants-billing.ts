@@ -60,7 +60,9 @@ async function checkAllocationStays(after: Reader, change: Change): Promise<void
 }
 
 const touchedInvoices = (changes: readonly Change[]): Invoice[] =>
-  changes.filter((change) => change.table === 'invoices' && change.after).map((change) => change.after as unknown as Invoice);
+  changes
+    .filter((change) => change.table === 'invoices' && change.after)
+    .map((change) => change.after as unknown as Invoice);
 
 /** All credit notes of an invoice together take back no more of a line than it was for. */
 async function checkCredits(after: Reader, changes: readonly Change[]): Promise<void> {
@@ -75,7 +77,9 @@ async function checkCredits(after: Reader, changes: readonly Change[]): Promise<
         .filter((each) => each.key === line.key)
         .reduce((sum, each) => sum + each.amount, 0);
       if (Math.abs(line.amount + back) > Math.abs(line.amount) || (back !== 0 && back > 0 === line.amount > 0)) {
-        throw new Fault(`More of “${line.text.slice(0, 60)}” would be credited than was invoiced.`, 'lines', { key: line.key });
+        throw new Fault(`More of “${line.text.slice(0, 60)}” would be credited than was invoiced.`, 'lines', {
+          key: line.key,
+        });
       }
     }
   }
@@ -90,7 +94,9 @@ async function checkDeposits(after: Reader, changes: readonly Change[]): Promise
   const invoices = (await after.all('invoices')).filter((row) => !row.voided);
   [...wanted].forEach((id, index) => {
     const deposit = deposits[index];
-    const used = invoices.flatMap((row) => row.deposits.filter((each) => each.depositId === id).map((each) => ({ row, each })));
+    const used = invoices.flatMap((row) =>
+      row.deposits.filter((each) => each.depositId === id).map((each) => ({ row, each })),
+    );
     if (!deposit) {
       if (used.length > 0) throw new Fault('There is no such deposit.', 'deposits', { id });
       return;
@@ -119,7 +125,8 @@ export async function checkConservation(after: Reader, changes: readonly Change[
       if (row) touched[sourceTable(row)].add(sourceId(row));
     }
   }
-  if (costs.size > 0) for (const row of await after.by('costLines', 'costId', [...costs])) touched.costLines.add(row.id);
+  if (costs.size > 0)
+    for (const row of await after.by('costLines', 'costId', [...costs])) touched.costLines.add(row.id);
   for (const table of ['entries', 'costLines', 'agreed'] as const) {
     if (touched[table].size > 0) await checkSources(after, table, [...touched[table]]);
   }
@@ -135,14 +142,32 @@ async function checkSources(after: Reader, table: SourceTable, ids: readonly Id[
   const sums = takenOf([...allocations, ...adjustments]);
   const rows = new Map((await after.many(table, [...sums.keys()])).flatMap((row) => (row ? [[row.id, row]] : [])));
   const billable = await billableIn(after, table, [...rows.values()]);
+  const invoiced = takenOf(allocations);
+  const ups = writtenUp(adjustments, billable);
   for (const [id, sum] of sums) {
     const most = billable.get(id);
     if (most === undefined) continue;
-    const held = Math.min(0, most) <= sum && sum <= Math.max(0, most);
-    if (!held) throw new Fault(tooMuch[table], table === 'entries' ? 'seconds' : 'part', { id, allocated: sum, billable: most });
+    const up = ups.get(id) ?? 0;
+    const held = inRange(sum, up, most) && inRange(invoiced.get(id) ?? 0, 0, most - up);
+    if (!held)
+      throw new Fault(tooMuch[table], table === 'entries' ? 'seconds' : 'part', { id, allocated: sum, billable: most });
   }
   await checkClients(after, allocations, rows);
 }
+
+/** What was written up of each source: taken with the other sign, it makes more of it to bill than it came to. */
+function writtenUp(adjustments: readonly Adjustment[], billable: ReadonlyMap<Id, number>): Map<Id, number> {
+  const ups = new Map<Id, number>();
+  for (const each of adjustments) {
+    const id = sourceId(each);
+    const part = takenBy(each);
+    const most = billable.get(id) ?? 0;
+    if (most < 0 ? part > 0 : part < 0) ups.set(id, (ups.get(id) ?? 0) + part);
+  }
+  return ups;
+}
+
+const inRange = (value: number, a: number, b: number): boolean => Math.min(a, b) <= value && value <= Math.max(a, b);
 
 const tooMuch: Record<SourceTable, string> = {
   entries: 'More of this entry would be invoiced than is billable.',
@@ -159,7 +184,9 @@ async function billableIn(
   if (table === 'entries') return new Map((rows as Entry[]).map((row) => [row.id, billableOf(row)]));
   if (table === 'agreed') return new Map((rows as Agreed[]).map((row) => [row.id, row.amount]));
   const costLines = rows as CostLine[];
-  const costs = (await after.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter((row) => row !== undefined);
+  const costs = (await after.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
+    (row) => row !== undefined,
+  );
   const charges = new Charges(new Pricer(await readBook(after)), { costs, costLines, agreed: [], milestones: [] });
   return new Map(costLines.map((row) => [row.id, charges.billableOfLine(row) ?? 0]));
 }
@@ -183,7 +210,8 @@ function refuseTwice(adjustments: readonly Adjustment[]): void {
   for (const each of adjustments) {
     if (each.kind === 'written down') continue;
     const key = `${each.kind} ${sourceId(each)}`;
-    if (seen.has(key)) throw new Fault(`This is ${each.kind === 'later' ? 'left for later' : 'never billed'} already.`, 'kind');
+    if (seen.has(key))
+      throw new Fault(`This is ${each.kind === 'later' ? 'left for later' : 'never billed'} already.`, 'kind');
     seen.add(key);
   }
 }

@@ -32,7 +32,10 @@ async function checkReceiptsStay(after: Reader, changes: readonly Change[]): Pro
   if (gone.length === 0) return;
   const users = await after.by('costs', '*receiptIds', gone);
   if (users.length > 0) {
-    throw new Fault(`This receipt still serves ${users.length === 1 ? '1 cost' : `${users.length} costs`}. Take it off them first.`, 'id');
+    throw new Fault(
+      `This receipt still serves ${users.length === 1 ? '1 cost' : `${users.length} costs`}. Take it off them first.`,
+      'id',
+    );
   }
 }
 
@@ -55,10 +58,12 @@ async function checkWorkOfLines(after: Reader, lines: readonly CostLine[]): Prom
   };
   for (const line of drawing) {
     const order = line.orderId === null ? undefined : await after.get('orders', line.orderId);
-    if (order && !isUnder(line.projectId, order.projectId)) throw new Fault('This order is for another project.', 'orderId');
+    if (order && !isUnder(line.projectId, order.projectId))
+      throw new Fault('This order is for another project.', 'orderId');
     const agreed = line.agreedId === null ? undefined : await after.get('agreed', line.agreedId);
     if (agreed && agreed.kind !== 'allowance') throw new Fault('Only an allowance is drawn on.', 'agreedId');
-    if (agreed && !isUnder(line.projectId, agreed.projectId)) throw new Fault('This allowance is for another project.', 'agreedId');
+    if (agreed && !isUnder(line.projectId, agreed.projectId))
+      throw new Fault('This allowance is for another project.', 'agreedId');
   }
 }
 
@@ -73,10 +78,12 @@ async function checkAgreed(after: Reader, changes: readonly Change[]): Promise<v
   for (const project of projects) {
     const all = await after.by('agreed', 'projectId', [project.id]);
     if (all.length === 0) continue;
-    if (project.clientId === null) throw new Fault(`${project.name} is for no client; nothing is agreed for it.`, 'projectId');
+    if (project.clientId === null)
+      throw new Fault(`${project.name} is for no client; nothing is agreed for it.`, 'projectId');
     const fixed = all.filter((row) => row.kind === 'fixed');
     if (fixed.length === 0) continue;
-    if (project.kind !== 'fixed price') throw new Fault(`${project.name} has no fixed price to bill parts of.`, 'projectId');
+    if (project.kind !== 'fixed price')
+      throw new Fault(`${project.name} has no fixed price to bill parts of.`, 'projectId');
     const sum = fixed.reduce((total, row) => total + row.amount, 0);
     if (sum > (project.fixedPrice ?? 0)) {
       const client = await after.get('clients', project.clientId);

@@ -7,7 +7,15 @@ import { billableOf } from '../billing/to-bill';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
-import { condensings, dealSchema, invoiceSchema, type Allocation, type Entry, type Invoice, type Project } from '../model/records';
+import {
+  condensings,
+  dealSchema,
+  invoiceSchema,
+  type Allocation,
+  type Entry,
+  type Invoice,
+  type Project,
+} from '../model/records';
 import { command, defined, need, Plan, type Circumstances } from './command';
 import { countOf, leftOf, sayCount, type Left, type Picked } from './left';
 import type { Reader } from './store';

@@ -209,4 +209,3 @@ export const removePayment = command({
 });
 
 const today = (book: PriceBook, { now }: Circumstances): Day => dayOf(now, book.workspace.zone);
-

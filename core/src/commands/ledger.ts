@@ -24,7 +24,8 @@ export type LedgerLine = z.infer<typeof ledgerLineSchema>;
 
 export const takeLedger = command({
   name: 'ledger.take',
-  title: ({ lines }: { lines: unknown[] }) => `${lines.length} ${lines.length === 1 ? 'line' : 'lines'} read from the bookkeeping`,
+  title: ({ lines }: { lines: unknown[] }) =>
+    `${lines.length} ${lines.length === 1 ? 'line' : 'lines'} read from the bookkeeping`,
   input: z.strictObject({
     lines: z.array(ledgerLineSchema).max(50_000),
     /** How far the service has been read with this; not for files. */
@@ -43,9 +44,20 @@ export const takeLedger = command({
       else if (!line.withdrawn) {
         const made = { ...costDefaults, id: newId(), kind: 'ledger', ...headOf(line) } as Cost;
         const placing = placingOf(line, rules, history);
-        const placed = placing && { projectId: placing.projectId, costCodeId: placing.costCodeId, forClient: placing.forClient };
+        const placed = placing && {
+          projectId: placing.projectId,
+          costCodeId: placing.costCodeId,
+          forClient: placing.forClient,
+        };
         plan.put('costs', made);
-        plan.put('costLines', { ...costLineDefaults, id: newId(), costId: made.id, text: line.text, amount: line.amount, ...placed } as CostLine);
+        plan.put('costLines', {
+          ...costLineDefaults,
+          id: newId(),
+          costId: made.id,
+          text: line.text,
+          amount: line.amount,
+          ...placed,
+        } as CostLine);
       }
     }
     if (input.feed) {

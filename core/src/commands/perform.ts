@@ -37,7 +37,11 @@ export async function perform(tx: Transaction, name: string, input: unknown, env
 async function collect(tx: Transaction, changes: readonly Change[], envelope: Envelope): Promise<Change[]> {
   const fresh = changes.filter((change) => change.table === 'entries' && change.before === null);
   if (fresh.length === 0 || changes.some((change) => change.table === 'allocations')) return [];
-  const rows = await collected(tx, fresh.map((change) => change.after as unknown as Entry), envelope);
+  const rows = await collected(
+    tx,
+    fresh.map((change) => change.after as unknown as Entry),
+    envelope,
+  );
   return rows.map((row) => ({ table: 'allocations', id: row.id, before: null, after: row }));
 }
 

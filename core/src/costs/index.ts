@@ -3,3 +3,4 @@ export * from './caps';
 export * from './tally';
 export * from './amounts';
 export * from './match';
+export * from './project-money';

@@ -92,9 +92,10 @@ export function totalsOf(
     if (method === 'line') part.amount = addExact(part.amount, taxOn(line.amount, part.tax.percent));
   }
   const charged = [...parts.values()].filter((part) => used.has(part.tax.id));
-  if (allowance !== 0) takeOff(allowance, untaxed, charged, (part, share) => {
-    if (method === 'line') part.amount -= taxOn(share, part.tax.percent);
-  });
+  if (allowance !== 0)
+    takeOff(allowance, untaxed, charged, (part, share) => {
+      if (method === 'line') part.amount -= taxOn(share, part.tax.percent);
+    });
   if (method === 'invoice') for (const part of charged) part.amount = taxOn(part.basis, part.tax.percent);
   const tax = charged.reduce((sum, part) => addExact(sum, part.amount), 0);
   if (inclusive) {

@@ -23,7 +23,9 @@ export function brokenRules(invoice: FrozenInvoice): string[] {
   hold('BR-CO-15 total with tax', invoice.total, basis + sum(taxes));
   hold('BR-CO-16 amount due', invoice.payable, invoice.total - sum(invoice.deductions.map((each) => each.amount)));
   const taxed = new Set(invoice.taxes.map((tax) => tax.id));
-  const untaxed = sum(invoice.lines.filter((line) => line.taxId === null || !taxed.has(line.taxId)).map((line) => line.amount));
+  const untaxed = sum(
+    invoice.lines.filter((line) => line.taxId === null || !taxed.has(line.taxId)).map((line) => line.amount),
+  );
   if (allowances === 0) {
     hold('BR-CO-13 basis of the invoice', basis, untaxed + sum(invoice.taxes.map((tax) => tax.basis)));
     for (const tax of invoice.taxes) {
@@ -43,6 +45,7 @@ export function brokenRules(invoice: FrozenInvoice): string[] {
     hold('line net = gross − its allowance', line.amount, line.gross - off);
   }
   const figures = [...lines, ...taxes, invoice.net, invoice.total, invoice.payable, allowances];
-  for (const figure of figures) if (!Number.isSafeInteger(figure)) broken.push(`BR-DEC: ${figure} has more than two digits`);
+  for (const figure of figures)
+    if (!Number.isSafeInteger(figure)) broken.push(`BR-DEC: ${figure} has more than two digits`);
   return broken;
 }

@@ -2,3 +2,4 @@ export * from './basics';
 export * from './clients';
 export * from './days';
 export * from './rates';
+export * from './costs';

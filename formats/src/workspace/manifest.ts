@@ -3,6 +3,8 @@ import * as z from 'zod';
 export const FORMAT = 'half-penny workspace';
 export const MANIFEST = 'manifest.json';
 export const JOURNAL = 'journal';
+/** Where the bytes of a receipt stand, by their hash. */
+export const receiptFile = (sha256: string): string => `files/${sha256}`;
 export const tableFile = (table: string): string => `tables/${table}.jsonl`;
 
 const hash = z.string().regex(/^[0-9a-f]{64}$/);

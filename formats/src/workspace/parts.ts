@@ -33,9 +33,10 @@ export class SteadyZip {
   }
 }
 
-/** Zips named texts. */
-export function zipParts(parts: ReadonlyMap<string, string>, sink: (bytes: Uint8Array) => void): void {
+/** Zips named texts and files. */
+export function zipParts(parts: ReadonlyMap<string, string | Uint8Array>, sink: (bytes: Uint8Array) => void): void {
   const zip = new SteadyZip(sink);
-  for (const [name, text] of parts) zip.file(name)(new TextEncoder().encode(text), true);
+  const encoder = new TextEncoder();
+  for (const [name, part] of parts) zip.file(name)(typeof part === 'string' ? encoder.encode(part) : part, true);
   zip.end();
 }

@@ -1,6 +1,6 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import { BlobReader, configure, ZipReader, type FileEntry } from '@zip.js/zip.js';
+import { BlobReader, configure, Uint8ArrayWriter, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import { checkWorkspace, MemoryStore } from '@half-penny/core/commands';
 import {
   isTableName,
@@ -19,12 +19,14 @@ import {
   JOURNAL,
   MANIFEST,
   manifestSchema,
+  receiptFile,
   tableFile,
   WHOLE_FILE,
   WorkspaceFileError,
   type FileFault,
   type Manifest,
 } from './manifest';
+import type { StoredFile } from './write';
 
 // Whoever reads large files does so in a worker of their own already.
 configure({ useWebWorkers: false });
@@ -35,6 +37,8 @@ export interface WorkspaceContent {
   rows: { [T in TableName]: Rows[T][] };
   journal: JournalRow[];
   store: MemoryStore;
+  /** The bytes of receipts, one after another; found to be what their hashes say. */
+  files(): AsyncIterable<StoredFile>;
 }
 
 export interface ReadOptions {
@@ -80,21 +84,69 @@ export async function readWorkspace(file: Blob, options: ReadOptions = {}): Prom
       fault.message,
     );
   }
+  await checkFiles(entries, manifest, store, faults, lines, options.signal);
   faults.throwIfAny();
-  return { ...content, manifest, store };
+  return { ...content, manifest, store, files: () => filesOf(entries, manifest) };
 }
 
-/** The parts of a workspace file as texts, unchecked, for whoever wants to look inside. */
-export async function unzip(file: Blob): Promise<Map<string, string>> {
+/** Every receipt has its bytes, and they are what their hash says. */
+async function checkFiles(
+  entries: Map<string, FileEntry>,
+  manifest: Manifest,
+  store: MemoryStore,
+  faults: Faults,
+  lines: ReadonlyMap<string, number>,
+  signal: AbortSignal | undefined,
+): Promise<void> {
+  for (const receipt of store.rows('receipts')) {
+    if (manifest.files[receipt.sha256]) continue;
+    const line = lines.get(`receipts ${receipt.id}`) ?? null;
+    faults.add(
+      tableFile('receipts'),
+      line,
+      'sha256',
+      `The file of the receipt “${receipt.name.slice(0, 60)}” is missing.`,
+    );
+  }
+  for (const [hash, { bytes }] of Object.entries(manifest.files)) {
+    signal?.throwIfAborted();
+    const name = receiptFile(hash);
+    const entry = entries.get(name);
+    if (!entry) {
+      faults.add(name, null, '', 'This file is missing.');
+      continue;
+    }
+    try {
+      const found = await bytesOf(entry);
+      if (found.length !== bytes || bytesToHex(sha256(found)) !== hash) {
+        faults.add(name, null, '', 'The content does not match its hash: it was altered after it was written.');
+      }
+    } catch {
+      faults.add(name, null, '', BROKEN);
+    }
+  }
+}
+
+async function* filesOf(entries: Map<string, FileEntry>, manifest: Manifest): AsyncGenerator<StoredFile> {
+  for (const hash of Object.keys(manifest.files).sort()) {
+    yield { sha256: hash, bytes: await bytesOf(entries.get(receiptFile(hash))!) };
+  }
+}
+
+const bytesOf = (entry: FileEntry): Promise<Uint8Array> =>
+  entry.getData(new Uint8ArrayWriter(), { checkSignature: true });
+
+/** The parts of a workspace file as they are, unchecked, for whoever wants to look inside. */
+export async function unzip(file: Blob): Promise<Map<string, Uint8Array>> {
   const entries = await openZip(file);
   await readManifest(entries);
-  const parts = new Map<string, string>();
+  const parts = new Map<string, Uint8Array>();
   for (const [name, entry] of entries) {
     // A name that leads out of the folder it is unpacked into is no part of a workspace.
-    if (!/^(manifest\.json|tables\/\w+\.jsonl)$/.test(name))
+    if (!/^(manifest\.json|tables\/\w+\.jsonl|files\/[0-9a-f]{64})$/.test(name))
       throw whole(name, 'This file does not belong in a workspace file.');
     try {
-      parts.set(name, await textOf(entry));
+      parts.set(name, await bytesOf(entry));
     } catch {
       throw whole(name, BROKEN);
     }

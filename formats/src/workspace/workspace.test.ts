@@ -3,6 +3,8 @@ import { canonical, migrateRow, SCHEMA_VERSION } from '@half-penny/core/model';
 import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
 import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
 import { FORMAT, readWorkspace, showFault, sourceOf, unzip, WorkspaceFileError, writeWorkspace, zipParts } from '.';
 import { workspaceJsonSchema } from './schema';
 
@@ -58,7 +60,52 @@ beforeAll(async () => {
   for (const note of ['Plot sheet 4', 'שלום 👩🏽‍🎨', 'line one\nline two'])
     await executor.run('entry.add', work(at.rig, 3600, { note }));
   file = await written(store);
-  parts = await unzip(file);
+  parts = new Map([...(await unzip(file))].map(([name, bytes]) => [name, new TextDecoder().decode(bytes)]));
+});
+
+describe('receipts in a workspace file', () => {
+  const bytes = new TextEncoder().encode('%PDF-1.7 a receipt');
+  const hash = bytesToHex(sha256(bytes));
+  const withReceipt = async (files: { sha256: string; bytes: Uint8Array }[]) => {
+    const test = new TestEnvelope(9);
+    const own = new MemoryStore();
+    const executor = new MemoryExecutor(own, test.envelope);
+    await setUp(executor, test);
+    const receipt = {
+      name: 'gel.pdf',
+      mediaType: 'application/pdf' as const,
+      bytes: bytes.length,
+      sha256: hash,
+      preview: '',
+      pages: 1,
+    };
+    await executor.run('receipt.add', { receipts: [receipt] });
+    const pieces: Uint8Array[] = [];
+    await writeWorkspace(
+      sourceOf(
+        (table) => own.rows(table),
+        own.journal,
+        () => files,
+      ),
+      (piece) => pieces.push(piece),
+    );
+    return new Blob(pieces as Uint8Array<ArrayBuffer>[]);
+  };
+
+  it('come back byte for byte', async () => {
+    const content = await readWorkspace(await withReceipt([{ sha256: hash, bytes }]));
+    const back: unknown[] = [];
+    for await (const each of content.files()) back.push([each.sha256, [...each.bytes]]);
+    expect(back).toEqual([[hash, [...bytes]]]);
+  });
+
+  it('are named where their bytes are missing or altered', async () => {
+    expect((await faultsOf(await withReceipt([])))[0]).toMatch(
+      /receipts.jsonl:1 sha256: The file of the receipt “gel.pdf” is missing/,
+    );
+    const other = new TextEncoder().encode('%PDF-1.7 another');
+    expect((await faultsOf(await withReceipt([{ sha256: hash, bytes: other }])))[0]).toMatch(/does not match its hash/);
+  });
 });
 
 describe('a workspace file', () => {

@@ -8,13 +8,23 @@ import {
   type Rows,
   type TableName,
 } from '@half-penny/core/model';
-import { FORMAT, JOURNAL, MANIFEST, tableFile, type Manifest } from './manifest';
+import { FORMAT, JOURNAL, MANIFEST, receiptFile, tableFile, type Manifest } from './manifest';
 import { SteadyZip } from './parts';
 
 /** Where the rows come from, in batches, ordered by id (the journal by device and number). */
 export interface WorkspaceSource {
   rows<T extends TableName>(table: T): AsyncIterable<readonly Rows[T][]> | Iterable<readonly Rows[T][]>;
   journal(): AsyncIterable<readonly JournalRow[]> | Iterable<readonly JournalRow[]>;
+  /** The bytes of receipts, ordered by their hash; asked for once all rows are written. */
+  files?(): AsyncIterable<StoredFile> | Iterable<StoredFile>;
+  /** Holds together what is read of the rows, such as in one transaction. */
+  during?(task: () => Promise<void>): Promise<void>;
+}
+
+/** The bytes of a receipt, by their SHA-256 in hex. */
+export interface StoredFile {
+  sha256: string;
+  bytes: Uint8Array;
 }
 
 export interface WriteOptions {
@@ -67,8 +77,16 @@ export async function writeWorkspace(
     manifest.tables[name] = { count, sha256: bytesToHex(hash.digest()) };
   };
 
-  for (const name of tableNames) await table(name, source.rows(name));
-  await table(JOURNAL, source.journal());
+  const rows = async () => {
+    for (const name of tableNames) await table(name, source.rows(name));
+    await table(JOURNAL, source.journal());
+  };
+  await (source.during ? source.during(rows) : rows());
+  for await (const { sha256: hash, bytes } of source.files?.() ?? []) {
+    signal?.throwIfAborted();
+    zip.file(receiptFile(hash))(bytes, true);
+    manifest.files[hash] = { bytes: bytes.length };
+  }
   zip.file(MANIFEST)(encoder.encode(canonical(manifest) + '\n'), true);
   zip.end();
   return manifest;
@@ -78,9 +96,10 @@ export async function writeWorkspace(
 export function sourceOf(
   rows: <T extends TableName>(table: T) => readonly Rows[T][],
   journal: readonly JournalRow[],
+  files: () => AsyncIterable<StoredFile> | Iterable<StoredFile> = () => [],
 ): WorkspaceSource {
   const ordered = [...journal].sort((a, b) => (a.device < b.device ? -1 : a.device > b.device ? 1 : a.seq - b.seq));
-  return { rows: (table) => inBatches(rows(table)), journal: () => inBatches(ordered) };
+  return { rows: (table) => inBatches(rows(table)), journal: () => inBatches(ordered), files };
 }
 
 function* inBatches<T>(rows: readonly T[], size = 2000): Generator<readonly T[]> {

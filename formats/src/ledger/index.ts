@@ -1,0 +1,4 @@
+export * from './camt';
+export * from './csv';
+export type { Statement, StatementOptions } from './lines';
+export * from './ofx';

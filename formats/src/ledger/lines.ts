@@ -1,0 +1,68 @@
+import type { LedgerLine } from '@half-penny/core/commands';
+import { Fault } from '@half-penny/core/model';
+import { currencyDigits, isCurrency } from '@half-penny/core/money';
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex } from '@noble/hashes/utils.js';
+
+/** What a statement holds. */
+export interface Statement {
+  /** Money spent, and where asked for money that came back. */
+  lines: LedgerLine[];
+  /** Money that came in and was left out. */
+  incoming: number;
+}
+
+export interface StatementOptions {
+  /** Whether money that came in is taken as well, below nothing: refunds. */
+  incoming?: boolean;
+}
+
+/**
+ * A plain decimal as minor units: ("12.5", "GBP") → 1250.
+ *
+ * @throws Fault when it is none, or has more digits than the currency
+ */
+export function minorOf(text: string, currency: string, place: string): number {
+  const digits = currencyDigits(currency);
+  const match = /^([+-]?)(\d{1,13})(?:[.,](\d*))?$/.exec(text.trim());
+  const fraction = (match?.[3] ?? '').replace(/0+$/, '');
+  if (!match || fraction.length > digits) {
+    throw new Fault(`${place}: “${text.slice(0, 30)}” is not an amount in ${currency}.`, 'file', { place });
+  }
+  const minor = Number(match[2]! + fraction.padEnd(digits, '0'));
+  return match[1] === '-' ? -minor || 0 : minor;
+}
+
+/** @throws Fault when it is no currency */
+export function currencyOf(text: unknown, place: string): string {
+  const code = String(text ?? '')
+    .trim()
+    .toUpperCase();
+  if (!isCurrency(code)) throw new Fault(`${place}: “${code.slice(0, 10)}” is not a currency.`, 'file', { place });
+  return code;
+}
+
+/** Ids of lines whose source gives none: by what they say, and the how-manieth alike it is. */
+export class OwnIds {
+  readonly #seen = new Map<string, number>();
+
+  of(...said: readonly (string | number)[]): string {
+    const key = said.join('\u0000');
+    const count = (this.#seen.get(key) ?? 0) + 1;
+    this.#seen.set(key, count);
+    return bytesToHex(sha256(new TextEncoder().encode(`${key}\u0000${count}`))).slice(0, 32);
+  }
+}
+
+/** Keeps what was spent; money that came in only where asked for. */
+export function spent(all: readonly LedgerLine[], { incoming = false }: StatementOptions): Statement {
+  const lines = all.filter((line) => line.amount > 0 || (incoming && line.amount < 0));
+  return { lines, incoming: all.filter((line) => line.amount < 0).length };
+}
+
+/** A text on one line, of a length that is kept. */
+export const oneLine = (text: unknown, most = 300): string =>
+  String(text ?? '')
+    .replace(/\s+/g, ' ')
+    .trim()
+    .slice(0, most);
