@@ -54,9 +54,16 @@ const FOOT_TOP = { A4: 800, Letter: 750 } as const;
 /** A longer text may break over pages; keeping it whole would leave a page empty, or never fit. */
 const WHOLE_UP_TO = 600;
 
+interface InvoicePdfProps {
+  invoice: FrozenInvoice;
+  logo?: Picture | undefined;
+  /** Says so beside the number. */
+  copy?: boolean;
+}
+
 /** An invoice on paper: A4 or US Letter, table heads repeated on each page, "page n of m". */
-export function InvoicePdf({ invoice, logo }: { invoice: FrozenInvoice; logo?: Picture | undefined }) {
-  const view = invoiceView(invoice);
+export function InvoicePdf({ invoice, logo, copy = false }: InvoicePdfProps) {
+  const view = invoiceView(invoice, copy ? `${invoice.number} (copy)` : invoice.number);
   const fontFamily = fontStackFor(JSON.stringify(view)) as unknown as string;
   const early = view.lines.slice(0, -LINES_WITH_TOTALS);
   const last = view.lines.slice(-LINES_WITH_TOTALS);

@@ -93,6 +93,8 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     // Under a heading stand the lines up to the next one.
     let under = false;
     let sum = 0;
+    // Receipts say which line they belong to, so the lines are numbered where there are any.
+    const numbered = lines.some((line) => line.receiptIds.length > 0);
     return lines.map((line, index) => {
       if (line.heading) [under, sum] = [true, 0];
       sum += line.amount;
@@ -101,7 +103,7 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
       return {
         key: line.key,
         heading: line.heading,
-        text: line.text,
+        text: numbered ? `${index + 1}. ${line.text}` : line.text,
         quantity: quantityOf(line, invoice),
         price: line.unit === 'lump' ? '' : priceOf(line),
         amount: amount(line.amount),

@@ -1,15 +1,19 @@
+import type { Id } from '../model/ids';
 import type { Entry } from '../model/records';
 import { addExact } from '../money/rational';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import type { Seconds } from '../time/length';
+import { noCharges, type Charge, type ChargeRows } from './charges';
 import type { Pricer } from './pricer';
 import type { Taking } from './sources';
 import { toBill, type Priced } from './to-bill';
 
-/** What a change does to one entry that is to bill; null where no rate fits. */
+/** What a change does to one source that is to bill; null where no rate fits. */
 export interface Affected {
-  entry: Entry;
+  /** The entry, or the cost that is charged on. */
+  entry: Entry | null;
+  charge: Charge | null;
   before: Minor | null;
   after: Minor | null;
   currency: CurrencyCode;
@@ -29,15 +33,18 @@ export function effectOf(
   after: Pricer,
   entries: readonly Entry[],
   allocations: readonly Taking[],
+  rows: ChargeRows = noCharges,
 ): Effect {
-  const now = itemsOf(before, entries, allocations);
-  const then = itemsOf(after, entries, allocations);
+  const now = itemsOf(before, entries, allocations, rows);
+  const then = itemsOf(after, entries, allocations, rows);
   const affected: Affected[] = [];
   const sums = new Map<CurrencyCode, { before: Minor; after: Minor }>();
   for (const id of new Set([...now.keys(), ...then.keys()])) {
     const [a, b] = [now.get(id), then.get(id)];
-    const { entry } = (a ?? b)!;
-    const one = { entry, before: amountOf(a), after: amountOf(b), currency: currencyOf(before, after, entry) };
+    const { entry, charge } = (a ?? b)!;
+    const projectId = entry ? entry.projectId : charge!.projectId;
+    const currency = currencyOf(before, after, projectId);
+    const one: Affected = { entry, charge, before: a?.amount ?? null, after: b?.amount ?? null, currency };
     if (one.before === one.after) continue;
     affected.push(one);
     const sum = sums.get(one.currency) ?? { before: 0, after: 0 };
@@ -49,15 +56,32 @@ export function effectOf(
   return { affected, sums };
 }
 
-function itemsOf(pricer: Pricer, entries: readonly Entry[], allocations: readonly Taking[]): Map<string, Priced> {
-  const clients = toBill(pricer, entries, allocations);
-  return new Map(clients.flatMap((client) => client.items.map((item) => [item.entry.id, item] as const)));
+interface Item {
+  entry: Entry | null;
+  charge: Charge | null;
+  amount: Minor | null;
 }
 
-const amountOf = (item: Priced | undefined): Minor | null => (item?.price ? item.amount : null);
+function itemsOf(
+  pricer: Pricer,
+  entries: readonly Entry[],
+  allocations: readonly Taking[],
+  rows: ChargeRows,
+): Map<string, Item> {
+  const items = new Map<string, Item>();
+  for (const client of toBill(pricer, entries, allocations, rows)) {
+    for (const { entry, price, amount } of client.items) {
+      items.set(entry.id, { entry, charge: null, amount: price ? amount : null });
+    }
+    for (const charge of client.charges) {
+      items.set(charge.id, { entry: null, charge, amount: charge.fault === null ? charge.amount : null });
+    }
+  }
+  return items;
+}
 
-const currencyOf = (before: Pricer, after: Pricer, entry: Entry): CurrencyCode =>
-  after.rates.currencyOf(entry.projectId) ?? before.rates.currencyOf(entry.projectId) ?? before.book.workspace.currency;
+const currencyOf = (before: Pricer, after: Pricer, projectId: Id | null): CurrencyCode =>
+  after.rates.currencyOf(projectId) ?? before.rates.currencyOf(projectId) ?? before.book.workspace.currency;
 
 /** Seconds to bill that each rate line decides, by the line's id. */
 export function secondsDecided(items: readonly Priced[]): Map<string, Seconds> {

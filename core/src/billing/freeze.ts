@@ -45,7 +45,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     numberStyle: workspace.numberStyle,
     daySeconds: workspace.daySeconds,
     period: days.length > 0 ? { from: days[0]!, to: days.at(-1)! } : null,
-    lines: draft.lines.map((line) => frozenLine(line, invoice.openBook)),
+    lines: draft.lines.map((line) => frozenLine(line, invoice)),
     taxMethod: workspace.taxMethod,
     inclusive: invoice.inclusive,
     allowance: invoice.allowance && {
@@ -117,7 +117,7 @@ export function studioOf(pricer: Pricer): FrozenInvoice['studio'] {
   return { name, address, email, taxNumber, paymentDetails, logoId };
 }
 
-function frozenLine(line: DraftLine, openBook: boolean): FrozenLine {
+function frozenLine(line: DraftLine, { openBook, withReceipts }: Invoice): FrozenLine {
   return {
     key: line.key,
     text: line.text,
@@ -134,7 +134,7 @@ function frozenLine(line: DraftLine, openBook: boolean): FrozenLine {
     account: line.account,
     cost: openBook ? line.cost : null,
     markup: openBook ? line.markup : null,
-    receiptIds: [...new Set(line.charges.flatMap((charge) => charge.cost?.receiptIds ?? []))],
+    receiptIds: withReceipts ? [...new Set(line.charges.flatMap((charge) => charge.cost?.receiptIds ?? []))] : [],
   };
 }
 

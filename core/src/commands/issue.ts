@@ -1,6 +1,5 @@
 import * as z from 'zod';
-import { readBook } from '../billing/book';
-import type { ChargeRows } from '../billing/charges';
+import { readBook, readSources } from '../billing/book';
 import { creditNote } from '../billing/credit';
 import { computeDraft, shareOfSources } from '../billing/draft';
 import { freeze, nextSeq } from '../billing/freeze';
@@ -10,30 +9,11 @@ import { capsOf, refusePastCap, sharesOf, type Cap } from '../costs/caps';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import { invoiceDefaults } from '../model/defaults';
-import { paymentSchema, type Allocation, type Entry } from '../model/records';
+import { paymentSchema } from '../model/records';
 import { dayOf, type Day } from '../time/day';
 import { command, need, Plan, type Circumstances } from './command';
 import { needDraft } from './invoices';
 import type { Reader } from './store';
-
-/** What stands on an invoice, read from its allocations. */
-export async function readSources(
-  reader: Reader,
-  allocations: readonly Allocation[],
-): Promise<{ entries: Entry[]; rows: ChargeRows }> {
-  const idsOf = (field: 'entryId' | 'costLineId' | 'agreedId') => [
-    ...new Set(allocations.map((each) => each[field]).filter((id) => id !== null)),
-  ];
-  const entries = (await reader.many('entries', idsOf('entryId'))).filter((row) => row !== undefined);
-  const costLines = (await reader.many('costLines', idsOf('costLineId'))).filter((row) => row !== undefined);
-  const agreed = (await reader.many('agreed', idsOf('agreedId'))).filter((row) => row !== undefined);
-  const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
-    (row) => row !== undefined,
-  );
-  const milestoneIds = agreed.map((row) => row.milestoneId).filter((id) => id !== null);
-  const milestones = (await reader.many('milestones', milestoneIds)).filter((row) => row !== undefined);
-  return { entries, rows: { costs, costLines, agreed, milestones } };
-}
 
 export const issueInvoice = command({
   name: 'invoice.issue',

@@ -213,7 +213,7 @@ describe('the effect of a change', () => {
       new Pricer({ ...before.book, rateLines: [...before.book.rateLines, { ...line, id: 'new', from, price: '95' }] });
     const entries = store.rows('entries');
     const late = effectOf(before, changed('2026-11-01'), entries, []);
-    expect(late.affected.map((each) => [each.entry.day, each.before, each.after])).toEqual([
+    expect(late.affected.map((each) => [each.entry!.day, each.before, each.after])).toEqual([
       ['2026-11-02', 17_000, 19_000],
     ]);
     expect(late.sums.get('GBP')).toEqual({ before: 17_000, after: 19_000 });

@@ -14,13 +14,21 @@ import Dexie, { type EntityTable, type Table } from 'dexie';
 export const indexName = (index: string): string => (index.includes('+') ? `[${index}]` : index.replace('*', ''));
 const declared = (index: string): string => (index.startsWith('*') ? index : indexName(index));
 
+/** Bytes kept once, whatever refers to them. */
+export interface StoredBlob {
+  sha256: string;
+  blob: Blob;
+}
+
 /** One workspace in this browser: the model's tables and the journal. */
 export class WorkspaceDatabase extends Dexie {
   journal!: Table<JournalRow, [Id, number]>;
+  /** The bytes of receipts, apart from the rows that tell of them. */
+  files!: EntityTable<StoredBlob, 'sha256'>;
 
   constructor(name: string, steps: readonly Migration[] = migrations) {
     super(name);
-    const stores: Record<string, string> = { journal: '[device+seq]' };
+    const stores: Record<string, string> = { journal: '[device+seq]', files: 'sha256' };
     for (const table of tableNames) stores[table] = ['id', ...tables[table].indexes.map(declared)].join(', ');
     this.version(1).stores(stores);
     // The database follows the version of the records: rows of an older one are brought forward as it opens, step by step.

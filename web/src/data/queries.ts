@@ -1,5 +1,5 @@
-import { readBook, Pricer, toBill, worthOf, type Priced, type ToBill } from '@half-penny/core/billing';
-import type { Absence, Allocation, Entry, Id, Invoice, Payment, PlannedTime, Timer } from '@half-penny/core/model';
+import { readBook, Pricer, worthOf, type Priced } from '@half-penny/core/billing';
+import type { Absence, Entry, Id, PlannedTime, Timer } from '@half-penny/core/model';
 import { startOf } from '@half-penny/core/entries';
 import { writeNumbersAs } from '@half-penny/core/money';
 import { dayOf, writeClockAs, type Day } from '@half-penny/core/time';
@@ -58,72 +58,6 @@ export function useTimer(): Timer | null | undefined {
       memberId === null ? null : ((await database.rows('timers').where('memberId').equals(memberId).first()) ?? null),
     [database, memberId],
   );
-}
-
-/** Entries on clients' work with what stands of them on invoices; only one client's where `clientId` is given. */
-export function useBillable(
-  pricer: Pricer | undefined,
-  clientId?: Id,
-): { entries: Entry[]; allocations: Allocation[] } | undefined {
-  const { database, reader } = useSession();
-  return useLiveQuery(async () => {
-    if (!pricer) return undefined;
-    const projects = pricer.book.projects.filter((each) => each.clientId && (!clientId || each.clientId === clientId));
-    const entries = await reader.by(
-      'entries',
-      'projectId',
-      projects.map((each) => each.id),
-    );
-    const allocations = clientId
-      ? await reader.by(
-          'allocations',
-          'entryId',
-          entries.map((each) => each.id),
-        )
-      : await database.rows('allocations').toArray();
-    return { entries, allocations };
-  }, [database, reader, pricer, clientId]);
-}
-
-/** Everything to bill, by client; only one client's where `clientId` is given. */
-export function useToBill(pricer: Pricer | undefined, clientId?: Id): ToBill[] | undefined {
-  const rows = useBillable(pricer, clientId);
-  return useMemo(() => (rows && pricer ? toBill(pricer, rows.entries, rows.allocations) : undefined), [rows, pricer]);
-}
-
-export interface InvoiceRecords {
-  invoice: Invoice;
-  allocations: Allocation[];
-  entries: Entry[];
-  payments: Payment[];
-}
-
-/** An invoice with what stands on it; null when there is none. */
-export function useInvoice(id: Id): InvoiceRecords | null | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(async () => {
-    const invoice = await reader.get('invoices', id);
-    if (!invoice) return null;
-    const allocations = await reader.by('allocations', 'invoiceId', [id]);
-    const entryIds = [...new Set(allocations.map((each) => each.entryId))];
-    const entries = (await reader.many('entries', entryIds)).filter((each) => each !== undefined);
-    return { invoice, allocations, entries, payments: await reader.by('payments', 'invoiceId', [id]) };
-  }, [reader, id]);
-}
-
-/** All invoices, newest first, with their payments. */
-export function useInvoices(): { invoice: Invoice; payments: Payment[] }[] | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(async () => {
-    const [invoices, payments] = [await reader.all('invoices'), await reader.all('payments')];
-    const byInvoice = groupPayments(payments);
-    return invoices
-      .map((invoice) => ({ invoice, payments: byInvoice.get(invoice.id) ?? [] }))
-      .sort(
-        (a, b) =>
-          (b.invoice.seq ?? Infinity) - (a.invoice.seq ?? Infinity) || b.invoice.createdAt - a.invoice.createdAt,
-      );
-  }, [reader]);
 }
 
 /** Projects and tasks the member is likely to want: the pinned ones, then those recorded on lately, latest first. */
@@ -221,10 +155,4 @@ export function usePlansOfRange(memberId: Id | null, from: Day, to: Day): Planne
 export function useAbsences(): Absence[] | undefined {
   const { reader } = useSession();
   return useLiveQuery(() => reader.all('absences'), [reader]);
-}
-
-function groupPayments(payments: readonly Payment[]): Map<Id, Payment[]> {
-  const groups = new Map<Id, Payment[]>();
-  for (const payment of payments) groups.set(payment.invoiceId, [...(groups.get(payment.invoiceId) ?? []), payment]);
-  return groups;
 }

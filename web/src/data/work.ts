@@ -1,6 +1,6 @@
-import type { Pricer } from '@half-penny/core/billing';
+import type { Pricer, Taking } from '@half-penny/core/billing';
 import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costs';
-import type { Allocation, Budget, Entry, Id } from '@half-penny/core/model';
+import type { Budget, Entry, Id } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useToday } from './queries';
@@ -9,7 +9,8 @@ import { useSession } from './session';
 /** Everything recorded on some projects, what stands of it on invoices, and the budgets there are. */
 export interface WorkRows {
   entries: Entry[];
-  allocations: Allocation[];
+  /** What stands on invoices, was written down or is never billed. */
+  allocations: Taking[];
   budgets: Budget[];
 }
 
@@ -19,8 +20,12 @@ export function useWorkRows(projectIds: readonly Id[]): WorkRows | undefined {
   return useLiveQuery(async () => {
     const entries = await reader.by('entries', 'projectId', key.split(','));
     const ids = entries.map((entry) => entry.id);
-    const [allocations, budgets] = [await reader.by('allocations', 'entryId', ids), await reader.all('budgets')];
-    return { entries, allocations, budgets };
+    const [allocations, adjustments, budgets] = await Promise.all([
+      reader.by('allocations', 'entryId', ids),
+      reader.by('adjustments', 'entryId', ids),
+      reader.all('budgets'),
+    ]);
+    return { entries, allocations: [...allocations, ...adjustments], budgets };
   }, [reader, key]);
 }
 

@@ -1,9 +1,9 @@
-import { effectOf, jobName, Pricer, type PriceBook } from '@half-penny/core/billing';
+import { chargeText, effectOf, jobName, Pricer, type PriceBook } from '@half-penny/core/billing';
 import type { Id } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { showDayShort } from '@half-penny/core/time';
 import { useMemo } from 'react';
-import { useBillable } from '../data/queries';
+import { useBillable } from '../data/billing';
 
 const MOST_LISTED = 6;
 
@@ -18,7 +18,7 @@ interface EffectSlipProps {
 export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
   const rows = useBillable(pricer, clientId);
   const effect = useMemo(
-    () => (book && rows ? effectOf(pricer, new Pricer(book), rows.entries, rows.allocations) : null),
+    () => (book && rows ? effectOf(pricer, new Pricer(book), rows.entries, rows.allocations, rows.rows) : null),
     [pricer, book, rows],
   );
   return (
@@ -34,8 +34,8 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
           <table className="w-full font-mono text-xs">
             <caption className="pb-1 text-left font-sans text-sm font-semibold text-ink">
               {effect.affected.length === 1
-                ? 'One entry to bill changes'
-                : `${effect.affected.length} entries to bill change`}
+                ? 'One thing to bill changes'
+                : `${effect.affected.length} things to bill change`}
             </caption>
             <thead className="sr-only">
               <tr>
@@ -45,10 +45,12 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
               </tr>
             </thead>
             <tbody>
-              {effect.affected.slice(0, MOST_LISTED).map(({ entry, before, after, currency }) => (
-                <tr key={entry.id}>
+              {effect.affected.slice(0, MOST_LISTED).map(({ entry, charge, before, after, currency }) => (
+                <tr key={entry?.id ?? charge!.id}>
                   <td className="max-w-40 truncate pr-2">
-                    {showDayShort(entry.day)} {entry.note || jobName(pricer, entry.projectId)}
+                    {entry
+                      ? `${showDayShort(entry.day)} ${entry.note || jobName(pricer, entry.projectId)}`
+                      : chargeText(charge!)}
                   </td>
                   <td className="text-right whitespace-nowrap text-soft">{inWords(before, currency)}</td>
                   <td className="pl-3 text-right whitespace-nowrap">{inWords(after, currency)}</td>

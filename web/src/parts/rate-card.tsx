@@ -3,7 +3,7 @@ import type { Id, RateLine } from '@half-penny/core/model';
 import { showLength } from '@half-penny/core/time';
 import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import { useToBill } from '../data/queries';
+import { useToBill } from '../data/billing';
 import { Button } from './button';
 import { showShortDay } from './days';
 import { Ledger, type Column } from './ledger';

@@ -1,4 +1,5 @@
 import { InvoicePdf, registerFonts } from '@half-penny/documents/pdf';
+import { appendReceipts, type ReceiptPart } from '@half-penny/documents/receipts';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { pdf } from '@react-pdf/renderer';
 import { expose } from 'comlink';
@@ -27,10 +28,24 @@ registerFonts((file) => {
 });
 
 const work = {
-  async invoice(invoice: FrozenInvoice, logo: Picture | undefined): Promise<Blob> {
-    return pdf(<InvoicePdf invoice={invoice} logo={logo} />).toBlob();
+  async invoice(
+    invoice: FrozenInvoice,
+    logo: Picture | undefined,
+    receipts: readonly ReceiptFile[],
+    copy: boolean,
+  ): Promise<Blob> {
+    const alone = await pdf(<InvoicePdf invoice={invoice} logo={logo} copy={copy} />).toBlob();
+    if (receipts.length === 0) return alone;
+    const parts: ReceiptPart[] = [];
+    for (const { blob, ...receipt } of receipts) {
+      parts.push({ ...receipt, bytes: new Uint8Array(await blob.arrayBuffer()) });
+    }
+    const whole = await appendReceipts(new Uint8Array(await alone.arrayBuffer()), parts);
+    return new Blob([whole as Uint8Array<ArrayBuffer>], { type: 'application/pdf' });
   },
 };
+/** A receipt as it is kept, to be read when its turn comes. */
+export type ReceiptFile = Omit<ReceiptPart, 'bytes'> & { blob: Blob };
 export type PdfWork = typeof work;
 
 expose(work);

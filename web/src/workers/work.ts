@@ -1,6 +1,7 @@
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { proxy, wrap, type Remote } from 'comlink';
-import type { PdfWork } from './pdf.worker';
+import type { PdfWork, ReceiptFile } from './pdf.worker';
+import type { PreparedReceipt, ReceiptWork } from './receipt.worker';
 import type { Reading, TakenIn, WorkspaceWork } from './workspace.worker';
 
 /** Long work in a worker of its own: a promise of its result and a way to stop it. */
@@ -42,7 +43,19 @@ export const buildDemo = (database: string, now: number, onProgress: Progress) =
   inWorker<WorkspaceWork, TakenIn>(workspaceWorker(), (api) => api.makeDemo(database, now, proxy(onProgress)));
 
 /** Makes an invoice's PDF. */
-export const makeInvoicePdf = (invoice: FrozenInvoice, logo: Picture | undefined) =>
+export const makeInvoicePdf = (
+  invoice: FrozenInvoice,
+  logo: Picture | undefined,
+  receipts: readonly ReceiptFile[] = [],
+  copy = false,
+) =>
   inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
-    api.invoice(invoice, logo),
+    api.invoice(invoice, logo, receipts, copy),
+  );
+
+/** Looks into a file that is to be a receipt: what it is, its hash, and a small picture of it. */
+export const prepareReceipt = (file: File) =>
+  inWorker<ReceiptWork, PreparedReceipt>(
+    new Worker(new URL('./receipt.worker.ts', import.meta.url), { type: 'module' }),
+    (api) => api.prepare(file),
   );

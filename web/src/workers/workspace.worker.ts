@@ -1,9 +1,10 @@
-import { makeDemo } from '@half-penny/demo';
+import { makeDemoWithFiles } from '@half-penny/demo';
 import {
   readWorkspace,
   WorkspaceFileError,
   writeWorkspace,
   type FileFault,
+  type StoredFile,
   type WorkspaceSource,
 } from '@half-penny/formats/workspace';
 import { tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
@@ -32,12 +33,9 @@ const work = {
     const database = new WorkspaceDatabase(databaseName);
     try {
       const pieces: Uint8Array<ArrayBuffer>[] = [];
-      // One transaction over everything: another tab's change is either wholly in the file or not at all.
-      await database.transaction('r', database.tables, async () => {
-        const total = await countAll(database);
-        await writeWorkspace(sourceOf(database), (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>), {
-          onProgress: (rows) => onProgress(rows / total),
-        });
+      const total = await countAll(database);
+      await writeWorkspace(sourceOf(database), (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>), {
+        onProgress: (rows) => onProgress(rows / total),
       });
       return new Blob(pieces, { type: 'application/zip' });
     } finally {
@@ -49,7 +47,8 @@ const work = {
   async importWorkspace(file: Blob, databaseName: string, onProgress: Progress): Promise<Reading> {
     try {
       const content = await readWorkspace(file, { onProgress: (share) => onProgress(share / 2) });
-      return { ok: true, content: await fill(databaseName, content.store, (share) => onProgress(0.5 + share / 2)) };
+      const progress = (share: number) => onProgress(0.5 + share / 2);
+      return { ok: true, content: await fill(databaseName, content.store, content.files(), progress) };
     } catch (thrown) {
       if (thrown instanceof WorkspaceFileError) return { ok: false, faults: [...thrown.faults], count: thrown.count };
       throw thrown;
@@ -58,13 +57,19 @@ const work = {
 
   /** Makes the demo studio in a new database. */
   async makeDemo(databaseName: string, now: number, onProgress: Progress): Promise<TakenIn> {
-    const store = await makeDemo({ now });
-    return fill(databaseName, store, onProgress);
+    const { store, files } = await makeDemoWithFiles({ now });
+    const stored = [...files].map(([sha256, bytes]) => ({ sha256, bytes }));
+    return fill(databaseName, store, stored, onProgress);
   },
 };
 export type WorkspaceWork = typeof work;
 
-async function fill(databaseName: string, store: MemoryStore, onProgress: Progress): Promise<TakenIn> {
+async function fill(
+  databaseName: string,
+  store: MemoryStore,
+  files: AsyncIterable<StoredFile> | Iterable<StoredFile>,
+  onProgress: Progress,
+): Promise<TakenIn> {
   await Dexie.delete(databaseName);
   const database = new WorkspaceDatabase(databaseName);
   try {
@@ -78,6 +83,11 @@ async function fill(databaseName: string, store: MemoryStore, onProgress: Progre
     };
     for (const table of tableNames) await put(table, store.rows(table));
     await put('journal', store.journal);
+    const typeOf = new Map(store.rows('receipts').map((row) => [row.sha256, row.mediaType]));
+    for await (const { sha256, bytes } of files) {
+      const type = typeOf.get(sha256) ?? 'application/octet-stream';
+      await database.files.put({ sha256, blob: new Blob([bytes as Uint8Array<ArrayBuffer>], { type }) });
+    }
   } finally {
     database.close();
   }
@@ -101,6 +111,15 @@ function sourceOf(database: WorkspaceDatabase): WorkspaceSource {
         if (batch.length === 0) return;
         last = batch.at(-1)!.id;
         yield batch;
+      }
+    },
+    // One transaction over all rows: another tab's change is either wholly in the file or not at all.
+    during: (task) => database.transaction('r', database.tables, task),
+    async *files() {
+      const wanted = new Set((await database.rows('receipts').toArray()).map((row) => row.sha256));
+      for (const sha256 of [...wanted].sort()) {
+        const stored = await database.files.get(sha256);
+        if (stored) yield { sha256, bytes: new Uint8Array(await stored.blob.arrayBuffer()) };
       }
     },
     async *journal() {

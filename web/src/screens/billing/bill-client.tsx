@@ -1,26 +1,35 @@
-import { explainPriced, jobName, type Priced, type Pricer, type ToBill } from '@half-penny/core/billing';
-import type { Id } from '@half-penny/core/model';
-import { addExact } from '@half-penny/core/money';
+import { leftForLater, type Pricer, type ToBill } from '@half-penny/core/billing';
+import { readMarkup } from '@half-penny/core/costs';
+import { Fault, type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
+import { percentOf, showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { tinykeys } from 'tinykeys';
-import { useInvoices, usePricer, useToBill } from '../../data/queries';
+import { useBillable, useInvoices, useToBill, type Billable } from '../../data/billing';
+import { usePricer, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
-import { showShortestDay } from '../../parts/days';
-import { Length, Worth } from '../../parts/figures';
-import { JobLine } from '../../parts/jobs';
-import { Ledger, type Column } from '../../parts/ledger';
+import { Ledger } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
 import { Slip } from '../../parts/slip';
+import { AdjustDialog } from './adjust-dialog';
+import { BillFilters, passes, useBillFilter } from './bill-filters';
+import { billColumns, explainItem } from './bill-columns';
+import { billItems, pickedIds, sumOf, type BillItem } from './bill-item';
+import { Deposits } from './deposits';
+import { FixedRest } from './fixed-rest';
+import { MarkupDialog } from './markup-dialog';
+import { PartDialog } from './part-dialog';
+import { SetAside } from './set-aside';
 
-/** What is to bill for one client: pick, and put it on an invoice. */
+/** What is to bill for one client, of every kind: pick, mark up, and put it on an invoice. */
 export default function BillClient() {
   const { clientId = '' } = useParams();
   const pricer = usePricer();
   const open = useToBill(pricer, clientId);
-  if (!pricer || !open)
+  const billable = useBillable(pricer, clientId);
+  if (!pricer || !open || !billable)
     return (
       <Page title="To bill">
         <Loading />
@@ -38,55 +47,83 @@ export default function BillClient() {
         </p>
       </Page>
     );
-  const own = open[0];
-  if (!own) {
-    return (
-      <Page title={`${client.name}, to bill`}>
-        <p className="text-soft">
-          Nothing is to bill for {client.name}. Time recorded on its projects appears here.{' '}
-          <Link to="/billing" className="text-time underline">
-            Back to Billing
-          </Link>
-        </p>
-      </Page>
-    );
-  }
-  return <Picking key={clientId} pricer={pricer} own={own} />;
+  return <Picking key={clientId} pricer={pricer} client={client} own={open[0] ?? null} billable={billable} />;
 }
 
-function Picking({ pricer, own }: { pricer: Pricer; own: ToBill }) {
+interface PickingProps {
+  pricer: Pricer;
+  client: Client;
+  own: ToBill | null;
+  billable: Billable;
+}
+
+type Opened = AdjustmentKind | 'markup' | 'part' | null;
+
+function Picking({ pricer, client, own, billable }: PickingProps) {
   const navigate = useNavigate();
+  const today = useToday();
   const { attempt } = useChanges();
   const invoices = useInvoices();
-  const draft = invoices?.find(({ invoice }) => invoice.clientId === own.client.id && !invoice.frozen)?.invoice;
+  const draft = invoices?.find(({ invoice }) => invoice.clientId === client.id && !invoice.frozen)?.invoice;
+  const [filter, setFilter, clearFilter] = useBillFilter();
   // What was left out rather than what was picked: an entry recorded meanwhile is picked like the others.
   const [left, setLeft] = useState<ReadonlySet<Id>>(new Set());
+  const [markups, setMarkups] = useState<ReadonlyMap<Id, string>>(new Map());
   const [focus, setFocus] = useState<Id | null>(null);
-  const selected = useMemo(
-    () => new Set(own.items.map((item) => item.entry.id).filter((id) => !left.has(id))),
-    [own, left],
+  const [opened, setOpened] = useState<Opened>(null);
+  const [clientView, setClientView] = useState(false);
+  const all = useMemo(() => {
+    const waiting = leftForLater(billable.adjustments, today);
+    return own ? billItems(pricer, own).filter((item) => !waiting.has(item.id)) : [];
+  }, [pricer, own, billable, today]);
+  const items = useMemo(
+    () => all.filter((item) => passes(item, filter, today)).map((item) => remarked(pricer, item, markups.get(item.id))),
+    [all, filter, today, markups, pricer],
   );
-  const picked = own.items.filter((item) => selected.has(item.entry.id));
+  const selected = useMemo(() => new Set(items.map((item) => item.id).filter((id) => !left.has(id))), [items, left]);
+  const picked = items.filter((item) => selected.has(item.id));
+  const currency = client.currency;
+
   const put = async (id?: Id) => {
     if (picked.length === 0) return;
-    const entryIds = picked.map((item) => item.entry.id);
-    const row = await attempt('invoice.draft', { clientId: own.client.id, entryIds, ...(id ? { id } : {}) });
+    const row = await attempt('invoice.draft', { clientId: client.id, ...pickedIds(picked), ...(id ? { id } : {}) });
     const invoiceId = id ?? row?.changes.find((change) => change.table === 'invoices')?.id;
-    if (row && invoiceId) void navigate(`/billing/invoice/${invoiceId}`);
+    if (!row || !invoiceId) return;
+    for (const markup of new Set(picked.map((item) => markups.get(item.id)))) {
+      if (markup === undefined) continue;
+      const sourceIds = picked.filter((item) => markups.get(item.id) === markup).map((item) => item.id);
+      await attempt('invoice.markUp', { id: invoiceId, sourceIds, markup });
+    }
+    void navigate(`/billing/invoice/${invoiceId}`);
   };
+  const markUp = (ids: readonly Id[], percent: string) =>
+    setMarkups((now) => new Map([...now, ...ids.map((id) => [id, percent] as const)]));
   useEffect(() =>
     tinykeys(window, {
       i: (event) => {
-        if (event.target instanceof HTMLElement && event.target.closest('input:not([type=checkbox]), textarea, select'))
+        if (
+          event.target instanceof HTMLElement &&
+          event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog]')
+        )
           return;
         void put(draft?.id);
       },
     }),
   );
-  const focused = own.items.find((item) => item.entry.id === focus);
+  const focused = items.find((item) => item.id === focus);
+  const acts: readonly [string, Opened][] = [
+    ['Mark up…', 'markup'],
+    ['Leave for later…', 'later'],
+    ['Write down…', 'written down'],
+    ['Never bill…', 'never billed'],
+  ];
+  const internal = () => {
+    const { entryIds, costLineIds } = pickedIds(picked);
+    void attempt('bill.internal', { entryIds, costLineIds });
+  };
   return (
     <Page
-      title={own.client.name}
+      title={client.name}
       aside="to bill"
       actions={
         <>
@@ -102,124 +139,166 @@ function Picking({ pricer, own }: { pricer: Pricer; own: ToBill }) {
       }
       side={
         <div className="flex flex-col gap-5">
-          <Slip working={pickedWorking(own, picked)} />
-          {focused && <Slip working={explainPriced(pricer, focused)} />}
+          <Slip working={pickedWorking(picked, items.length, currency)} />
+          {focused && <Slip working={explainItem(pricer, focused)} />}
         </div>
       }
     >
+      {own && <BillFilters {...{ pricer, currency, filter }} items={all} set={setFilter} />}
+      <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+        {acts.map(([label, act]) => (
+          <Button key={label} kind="quiet" disabled={picked.length === 0} onClick={() => setOpened(act)}>
+            {label}
+          </Button>
+        ))}
+        <Button kind="quiet" disabled={picked.length !== 1} onClick={() => setOpened('part')}>
+          Bill a part…
+        </Button>
+        <Button kind="quiet" disabled={picked.length === 0} onClick={internal}>
+          Not for the client
+        </Button>
+        <label className="ml-auto flex items-center gap-2 text-sm text-soft">
+          <input
+            type="checkbox"
+            className="accent-time"
+            checked={clientView}
+            onChange={(event) => setClientView(event.target.checked)}
+          />
+          As the client reads it
+        </label>
+      </div>
       <Ledger
-        label={`To bill for ${own.client.name}`}
-        rows={own.items}
-        rowId={(item) => item.entry.id}
-        rowName={(item) => item.entry.note || jobName(pricer, item.entry.projectId)}
-        columns={columnsOf(pricer, own)}
+        label={`To bill for ${client.name}`}
+        rows={items}
+        rowId={(item) => item.id}
+        rowName={(item) => item.text || item.clientText}
+        columns={billColumns({
+          pricer,
+          items,
+          currency,
+          today,
+          clientView,
+          saveMarkup: async (item, typed) => markUp([item.id], typedMarkup(typed)),
+          ownMarkup: (item) => markups.get(item.id),
+          together: () => pickedWorking(items, items.length, currency),
+        })}
         selection={{
           selected,
-          onChange: (next) => setLeft(new Set(own.items.map((item) => item.entry.id).filter((id) => !next.has(id)))),
+          onChange: (next) =>
+            setLeft((now) => {
+              const out = new Set(now);
+              for (const { id } of items) {
+                if (next.has(id)) out.delete(id);
+                else out.add(id);
+              }
+              return out;
+            }),
         }}
-        onActive={(item) => setFocus(item.entry.id)}
+        onActive={(item) => setFocus(item.id)}
         footLabel="Together"
-        empty="Nothing is to bill."
+        empty={
+          all.length > 0 ? (
+            <>
+              Nothing to bill is like that.{' '}
+              <Button kind="quiet" onClick={clearFilter}>
+                Show everything
+              </Button>
+            </>
+          ) : (
+            <>
+              Nothing is to bill for {client.name}. Time and costs of its projects appear here.{' '}
+              <Link to="/billing" className="text-time underline">
+                Back to Billing
+              </Link>
+            </>
+          )
+        }
       />
+      <FixedRest pricer={pricer} client={client} agreed={billable.rows.agreed} />
+      <SetAside
+        pricer={pricer}
+        entries={billable.entries}
+        rows={billable.rows}
+        adjustments={billable.adjustments}
+        label={`Set aside for ${client.name}`}
+      />
+      <Deposits client={client} />
+      {opened === 'markup' && (
+        <MarkupDialog pricer={pricer} items={picked} forInvoice={markUp} onClose={() => setOpened(null)} />
+      )}
+      {opened === 'part' && picked.length === 1 && (
+        <PartDialog clientId={client.id} item={picked[0]!} draftId={draft?.id} onClose={() => setOpened(null)} />
+      )}
+      {(opened === 'later' || opened === 'written down' || opened === 'never billed') && (
+        <AdjustDialog kind={opened} items={picked} onClose={() => setOpened(null)} />
+      )}
     </Page>
   );
 }
 
+/** An item with a markup of this invoice's own. */
+function remarked(pricer: Pricer, row: BillItem, markup: string | undefined): BillItem {
+  if (markup === undefined || row.cost === null) return row;
+  if (row.item) {
+    const price = pricer.priceMarkedUp(row.item.entry, markup);
+    if (!price) return row;
+    const amount = pricer.amount(row.item.billed, price);
+    return { ...row, markup, amount, item: { ...row.item, price, amount } };
+  }
+  const amount = row.cost + percentOf(row.cost, markup, pricer.book.workspace.amountRounding);
+  return { ...row, markup, amount, charge: { ...row.charge!, markup, markupId: null, amount } };
+}
+
+/** A markup typed into a cell: a share is asked about, as nothing else can be. */
+function typedMarkup(typed: string): string {
+  const { percent, meant } = readMarkup(typed);
+  if (meant === null) return percent;
+  throw new Fault(`Is ${meant} % meant? Write ${meant}, or ${percent} % with its sign.`, 'markup');
+}
+
 /** The running total of what is picked. */
-function pickedWorking(own: ToBill, picked: readonly Priced[]): Working {
-  const total = (of: (item: Priced) => number) => picked.reduce((sum, item) => addExact(sum, of(item)), 0);
-  const unpriced = picked.filter((item) => !item.price).length;
+function pickedWorking(picked: readonly BillItem[], of: number, currency: string): Working {
+  const time = picked.filter((item) => item.item);
+  const others = picked.filter((item) => item.charge);
+  const cost = sumOf(picked, (item) => item.cost ?? 0);
+  const amount = sumOf(picked, (item) => item.amount);
+  const unpriced = picked.filter((item) => item.fault).length;
   return {
     title: 'Picked',
     steps: [
-      { label: 'Entries', figure: textFigure(`${picked.length} of ${own.items.length}`) },
-      { label: 'Recorded', figure: lengthFigure(total((item) => item.seconds)) },
-      { label: 'Rounded', figure: lengthFigure(total((item) => item.billed)) },
-      ...(unpriced ? [{ label: 'Without a rate', figure: textFigure(String(unpriced)) }] : []),
+      { label: 'Items', figure: textFigure(`${picked.length} of ${of}`) },
+      ...(time.length > 0
+        ? [
+            { label: 'Recorded', figure: lengthFigure(sumOf(time, (item) => item.item!.seconds)) },
+            { label: 'Rounded', figure: lengthFigure(sumOf(time, (item) => item.item!.billed)) },
+            {
+              label: 'Time',
+              figure: amountFigure(
+                sumOf(time, (item) => item.amount),
+                currency,
+              ),
+            },
+          ]
+        : []),
+      ...(others.length > 0
+        ? [
+            {
+              label: 'Costs and amounts',
+              figure: amountFigure(
+                sumOf(others, (item) => item.amount),
+                currency,
+              ),
+            },
+          ]
+        : []),
+      ...(unpriced ? [{ label: 'Without a price', figure: textFigure(String(unpriced)) }] : []),
+      ...(cost > 0
+        ? [
+            { label: 'What it cost', figure: amountFigure(cost, currency), ruled: true },
+            { label: 'Over cost', figure: textFigure(showAmount(amount - cost, currency)) },
+          ]
+        : []),
     ],
-    result: {
-      label: 'Worth, before tax',
-      figure: amountFigure(
-        total((item) => item.amount),
-        own.currency,
-      ),
-    },
+    result: { label: 'Price, before tax', figure: amountFigure(amount, currency) },
   };
-}
-
-function columnsOf(pricer: Pricer, own: ToBill): Column<Priced>[] {
-  const { lengthStyle } = pricer.book.workspace;
-  return [
-    {
-      key: 'day',
-      head: 'Day',
-      width: '64px',
-      cell: ({ entry }) => <span className="whitespace-nowrap">{showShortestDay(entry.day)}</span>,
-    },
-    {
-      key: 'note',
-      head: 'What was done',
-      width: 'minmax(0,1.3fr)',
-      cell: ({ entry }) => (
-        <>
-          <span className="written clamp-2">{entry.note || <span className="text-soft">No note</span>}</span>
-          <span className="block text-xs text-soft">
-            {[entry.serviceId && pricer.service.get(entry.serviceId)?.name, pricer.member.get(entry.memberId)?.name]
-              .filter(Boolean)
-              .join(' · ')}
-          </span>
-        </>
-      ),
-    },
-    {
-      key: 'job',
-      head: 'Project',
-      width: 'minmax(0,1fr)',
-      wideOnly: true,
-      cell: ({ entry }) => <JobLine pricer={pricer} job={entry} />,
-    },
-    {
-      key: 'seconds',
-      head: 'Recorded',
-      width: '92px',
-      align: 'end',
-      wideOnly: true,
-      cell: (item) => <Length seconds={item.seconds} style={lengthStyle} />,
-      foot: <Length seconds={own.seconds} style={lengthStyle} />,
-    },
-    {
-      key: 'billed',
-      head: 'Rounded',
-      width: '74px',
-      align: 'end',
-      cell: (item) => <Length seconds={item.billed} style={lengthStyle} />,
-      foot: <Length seconds={own.billed} style={lengthStyle} />,
-    },
-    {
-      key: 'worth',
-      head: 'Worth',
-      width: '96px',
-      align: 'end',
-      cell: (item) =>
-        item.price ? (
-          <Worth
-            amount={item.amount}
-            currency={own.currency}
-            of={item.entry.note || own.client.name}
-            working={() => explainPriced(pricer, item)}
-          />
-        ) : (
-          <span className="text-attention">no rate</span>
-        ),
-      foot: (
-        <Worth
-          amount={own.amount}
-          currency={own.currency}
-          of={`everything to bill for ${own.client.name}`}
-          strong
-          working={() => pickedWorking(own, own.items)}
-        />
-      ),
-    },
-  ];
 }

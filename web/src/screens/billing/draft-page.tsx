@@ -2,36 +2,34 @@ import {
   nextSeq,
   computeDraft,
   explainDraft,
-  explainLine,
   freeze,
   type Draft,
   type DraftLine,
   type Pricer,
 } from '@half-penny/core/billing';
-import { condensings, Fault, messageOf, type FrozenInvoice, type Invoice } from '@half-penny/core/model';
-import { currencyDigits, showDecimal } from '@half-penny/core/money';
+import { Fault, type FrozenInvoice, type Invoice } from '@half-penny/core/model';
+import { readDecimal } from '@half-penny/core/money';
 import { useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { tinykeys } from 'tinykeys';
-import { useInvoices, useToday, type InvoiceRecords } from '../../data/queries';
+import { useInvoices, type InvoiceRecords } from '../../data/billing';
+import { useToday } from '../../data/queries';
+import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
+import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
-import { Dialog } from '../../parts/dialog';
-import { SavedField, SavedSelect, TextField } from '../../parts/field';
-import { Length, Worth } from '../../parts/figures';
-import { Ledger, type Column } from '../../parts/ledger';
+import { SavedSelect } from '../../parts/field';
+import { Ledger } from '../../parts/ledger';
 import { Page, Section } from '../../parts/page';
 import { Slip } from '../../parts/slip';
 import { taxOptions } from '../../parts/tax-options';
+import { draftColumns } from './draft-columns';
+import { DraftTerms } from './draft-terms';
 import { InvoiceSheet } from './invoice-sheet';
+import { IssueDialog } from './issue-dialog';
+import { LineSources } from './line-sources';
 
-const condenseWords = {
-  entry: 'One line an entry',
-  service: 'One line a service',
-  project: 'One line a project',
-} as const;
-
-/** A draft: its lines, how they are condensed, and the client's copy as it would be sent now. */
+/** A draft: its lines and what stands on each, how they are condensed, and the client's copy as it would be sent now. */
 export function DraftPage({ pricer, records }: { pricer: Pricer; records: InvoiceRecords }) {
   const { invoice } = records;
   const { run, attempt } = useChanges();
@@ -39,6 +37,7 @@ export function DraftPage({ pricer, records }: { pricer: Pricer; records: Invoic
   const today = useToday();
   const invoices = useInvoices();
   const [issuing, setIssuing] = useState(false);
+  const [focus, setFocus] = useState<string | null>(null);
   const draft = useMemo(() => computeDraft(pricer, { ...records, day: today }), [pricer, records, today]);
   const client = pricer.client.get(invoice.clientId)!;
   const preview = useMemo(() => previewOf(pricer, draft, invoice, today), [pricer, draft, invoice, today]);
@@ -60,14 +59,15 @@ export function DraftPage({ pricer, records }: { pricer: Pricer; records: Invoic
       },
     }),
   );
-  const save = (fields: Partial<Pick<Invoice, 'condense' | 'note' | 'taxId' | 'texts' | 'purchaseOrder'>>) =>
-    run('invoice.edit', { id: invoice.id, ...fields });
+  const save = (fields: Partial<Omit<Invoice, 'id'>>) => run('invoice.edit', { id: invoice.id, ...fields });
+  const focused = draft.lines.find((line) => line.key === focus);
   return (
     <Page
       title={client.name}
       aside="draft invoice"
       actions={
         <>
+          <Button onClick={() => void navigate(`/billing/client/${client.id}`)}>Add more</Button>
           <Button onClick={() => void discard()}>Discard the draft</Button>
           <Button kind="main" shortcut="I" disabled={!preview.ok} onClick={askToIssue}>
             Issue
@@ -76,29 +76,8 @@ export function DraftPage({ pricer, records }: { pricer: Pricer; records: Invoic
       }
       side={
         <div className="flex flex-col gap-4">
-          <Slip working={explainDraft(draft, pricer.book.workspace.taxMethod, `${client.name}, draft`)} />
-          <SavedSelect
-            label="Condense"
-            value={invoice.condense}
-            save={(value) => save({ condense: value as Invoice['condense'] })}
-            options={condensings.map((each) => [each, condenseWords[each]] as const)}
-            hint="Lines of one price stand together; their hours stay the same."
-          />
-          <SavedSelect
-            label="Tax"
-            value={invoice.taxId ?? ''}
-            save={(value) => save({ taxId: value || null })}
-            options={[['', 'No tax'], ...taxOptions(pricer)]}
-          />
-          {(client.purchaseOrder !== 'never' || invoice.purchaseOrder) && (
-            <SavedField
-              label="The client’s order number"
-              hint={client.purchaseOrder === 'always' ? 'This client’s invoices need it.' : undefined}
-              value={invoice.purchaseOrder}
-              save={(purchaseOrder) => save({ purchaseOrder })}
-            />
-          )}
-          <SavedField label="Note on the invoice" lines={3} value={invoice.note} save={(note) => save({ note })} />
+          <Slip working={explainDraft(pricer, draft, invoice.inclusive, `${client.name}, draft`)} />
+          <DraftTerms {...{ pricer, draft, records, client, save }} />
         </div>
       }
     >
@@ -108,24 +87,24 @@ export function DraftPage({ pricer, records }: { pricer: Pricer; records: Invoic
         </p>
       )}
       <Section title="Lines">
-        <Ledger
-          label="Lines of the draft"
-          rows={draft.lines}
-          rowId={(line) => line.key}
-          rowName={(line) => line.text}
-          columns={columnsOf(pricer, draft, (line, text) => save({ texts: writtenTexts(invoice, line, text) }))}
-          onDelete={(line) =>
-            void attempt('invoice.takeOff', { id: invoice.id, entryIds: line.sources.map((source) => source.entry.id) })
-          }
-          footLabel="Net"
-          empty="Nothing stands on this draft. Put entries on it from Billing, or discard it."
-        />
-        {draft.lines.length > 0 && (
-          <p className="mt-2 px-2 text-xs text-soft">
-            Press a text to write it your way. Delete takes a line off; its entries are to bill again.
-          </p>
-        )}
+        <Lines {...{ pricer, draft, invoice, save }} onFocus={setFocus} />
       </Section>
+      {focused && (
+        <>
+          <div className="mb-3 flex flex-wrap gap-4">
+            <SavedSelect
+              label={`Tax of “${focused.text.slice(0, 40)}”`}
+              className="w-64"
+              value={focused.key in invoice.lineTaxes ? invoice.lineTaxes[focused.key]! : 'usual'}
+              options={[['usual', 'As the invoice and its service'], ['', 'No tax'], ...taxOptions(pricer)]}
+              save={(value) =>
+                save({ lineTaxes: withKey(invoice.lineTaxes, focused.key, value === 'usual' ? null : value) })
+              }
+            />
+          </div>
+          {!focused.byHand && <LineSources key={focused.key} {...{ pricer, invoice }} line={focused} />}
+        </>
+      )}
       {preview.ok && (
         <Section title="The client’s copy">
           <InvoiceSheet invoice={preview.invoice} number="Draft" />
@@ -138,6 +117,102 @@ export function DraftPage({ pricer, records }: { pricer: Pricer; records: Invoic
   );
 }
 
+interface LinesProps {
+  pricer: Pricer;
+  draft: Draft;
+  invoice: Invoice;
+  save: (fields: Partial<Omit<Invoice, 'id'>>) => Promise<unknown>;
+  onFocus: (key: string) => void;
+}
+
+/** The lines: written, discounted, moved and headed in place; more are added by hand. */
+function Lines({ pricer, draft, invoice, save, onFocus }: LinesProps) {
+  const { attempt } = useChanges();
+  const move = (line: DraftLine, by: -1 | 1) => {
+    const keys = draft.lines.map((each) => each.key);
+    const at = keys.indexOf(line.key);
+    const to = at + by;
+    if (to < 0 || to >= keys.length) return;
+    [keys[at], keys[to]] = [keys[to]!, keys[at]!];
+    void save({ order: keys });
+  };
+  const head = (line: DraftLine, text: string) => {
+    const others = invoice.headings.filter((each) => each.before !== line.key);
+    return save({ headings: text.trim() ? [...others, { id: newId(), text, before: line.key }] : others });
+  };
+  const saveText = (line: DraftLine, text: string) =>
+    line.byHand
+      ? save({ byHand: invoice.byHand.map((each) => (each.key === line.key ? { ...each, text } : each)) })
+      : save({ texts: withKey(invoice.texts, line.key, text.trim() || null) });
+  const remove = (line: DraftLine) => {
+    if (line.byHand) return void save({ byHand: invoice.byHand.filter((each) => each.key !== line.key) });
+    const sourceIds = [...line.sources.map((source) => source.entry.id), ...line.charges.map((charge) => charge.id)];
+    void attempt('invoice.takeOff', { id: invoice.id, sourceIds });
+  };
+  return (
+    <>
+      <Ledger
+        label="Lines of the draft"
+        rows={draft.lines}
+        rowId={(line) => line.key}
+        rowName={(line) => line.text}
+        columns={draftColumns({
+          pricer,
+          draft,
+          inclusive: invoice.inclusive,
+          saveText,
+          saveDiscount: (line, percent) => save({ discounts: withKey(invoice.discounts, line.key, percent || null) }),
+          saveHeading: head,
+        })}
+        keys={{
+          'Alt+ArrowUp': (line) => move(line, -1),
+          'Alt+ArrowDown': (line) => move(line, 1),
+          h: (line) => void head(line, line.heading ? '' : 'Heading'),
+        }}
+        onActive={(line) => onFocus(line.key)}
+        onDelete={remove}
+        footLabel="Net"
+        empty="Nothing stands on this draft. Put entries on it from Billing, or discard it."
+      />
+      {draft.lines.length > 0 && (
+        <p className="mt-2 px-2 text-xs text-soft">
+          Press a text to write it your way. Alt and an arrow move a line, H puts a heading above it, Delete takes it
+          off; what stood on it is to bill again.
+        </p>
+      )}
+      <AddLine
+        label="Add a line by hand"
+        button="Add the line"
+        fields={[
+          { key: 'text', label: 'New line', className: 'min-w-44 flex-1' },
+          { key: 'quantity', label: 'Quantity', className: 'w-20', inputMode: 'decimal', start: '1' },
+          { key: 'unitName', label: 'Unit', className: 'w-20', placeholder: 'km' },
+          { key: 'price', label: `Price, ${draft.currency}`, className: 'w-28', inputMode: 'decimal' },
+        ]}
+        add={async ({ text = '', quantity = '', unitName = '', price = '' }) => {
+          if (!text.trim()) throw new Fault('Say what it is for.', 'text');
+          const line = {
+            key: newId(),
+            text,
+            unitName,
+            quantity: readDecimal(quantity, 'quantity'),
+            price: readDecimal(price, 'price'),
+            taxId: invoice.taxId,
+            account: '',
+          };
+          await save({ byHand: [...invoice.byHand, line] });
+        }}
+      />
+    </>
+  );
+}
+
+/** A record with a key set, or without it. */
+function withKey<T>(record: Record<string, T>, key: string, value: T | null): Record<string, T> {
+  const { [key]: _before, ...others } = record;
+  return value === null ? others : { ...others, [key]: value };
+}
+
 type Preview = { ok: true; invoice: FrozenInvoice } | { ok: false; message: string };
 
 function previewOf(pricer: Pricer, draft: Draft, invoice: Invoice, today: string): Preview {
@@ -147,130 +222,4 @@ function previewOf(pricer: Pricer, draft: Draft, invoice: Invoice, today: string
     if (thrown instanceof Fault) return { ok: false, message: thrown.message };
     throw thrown;
   }
-}
-
-/** A line's text written by hand; written empty, it is ours again. */
-function writtenTexts(invoice: Invoice, line: DraftLine, text: string): Record<string, string> {
-  const { [line.key]: _before, ...others } = invoice.texts;
-  return text.trim() === '' ? others : { ...others, [line.key]: text };
-}
-
-function columnsOf(
-  pricer: Pricer,
-  draft: Draft,
-  saveText: (line: DraftLine, text: string) => Promise<unknown>,
-): Column<DraftLine>[] {
-  const { lengthStyle } = pricer.book.workspace;
-  const billed = draft.lines.reduce((sum, line) => sum + line.billed, 0);
-  return [
-    {
-      key: 'text',
-      head: 'Text',
-      width: 'minmax(0,1fr)',
-      cell: (line) => (
-        <>
-          <span className="written clamp-2">{line.text}</span>
-          <span className="block text-xs text-soft">
-            {line.sources.length} {line.sources.length === 1 ? 'entry' : 'entries'}
-          </span>
-        </>
-      ),
-      edit: { text: (line) => line.text, save: saveText },
-    },
-    {
-      key: 'billed',
-      head: 'Time',
-      width: '84px',
-      align: 'end',
-      cell: (line) => <Length seconds={line.billed} style={lengthStyle} />,
-      foot: <Length seconds={billed} style={lengthStyle} />,
-    },
-    {
-      key: 'price',
-      head: 'Price',
-      width: '110px',
-      align: 'end',
-      wideOnly: true,
-      cell: ({ price }) => (
-        <span className="font-mono text-sm">
-          {showDecimal(price.price, currencyDigits(price.currency))} /{price.unit}
-        </span>
-      ),
-    },
-    {
-      key: 'amount',
-      head: 'Amount',
-      width: '110px',
-      align: 'end',
-      cell: (line) => (
-        <Worth
-          amount={line.amount}
-          currency={draft.currency}
-          of={line.text}
-          working={() => explainLine(pricer, line)}
-        />
-      ),
-      foot: (
-        <Worth
-          amount={draft.totals.net}
-          currency={draft.currency}
-          of="the net total"
-          strong
-          working={() => explainDraft(draft, pricer.book.workspace.taxMethod, 'Draft')}
-        />
-      ),
-    },
-  ];
-}
-
-interface IssueDialogProps {
-  pricer: Pricer;
-  invoice: Invoice;
-  seq: number;
-  today: string;
-  onClose: () => void;
-}
-
-function IssueDialog({ pricer, invoice, seq, today, onClose }: IssueDialogProps) {
-  const { run } = useChanges();
-  const [day, setDay] = useState(today);
-  const [fault, setFault] = useState<string>();
-  const { numberPrefix, numberDigits } = pricer.book.workspace;
-  const number = numberPrefix + String(seq).padStart(numberDigits, '0');
-  const issue = async () => {
-    try {
-      await run('invoice.issue', { id: invoice.id, day });
-      onClose();
-    } catch (thrown) {
-      setFault(messageOf(thrown));
-    }
-  };
-  return (
-    <Dialog
-      title={`Issue ${number}`}
-      open
-      onClose={onClose}
-      about="It gets its number and stays as it is from now on. An issued invoice is not undone; it can be voided, with a reason."
-    >
-      <form
-        className="flex items-end gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void issue();
-        }}
-      >
-        <TextField
-          label="Date of the invoice"
-          type="date"
-          value={day}
-          fault={fault}
-          onChange={(event) => setDay(event.target.value)}
-          className="flex-1"
-        />
-        <Button type="submit" kind="main">
-          Issue {number}
-        </Button>
-      </form>
-    </Dialog>
-  );
 }

@@ -1,5 +1,6 @@
 import { Link, useParams } from 'react-router';
-import { useInvoice, usePricer } from '../../data/queries';
+import { useInvoice } from '../../data/billing';
+import { usePricer } from '../../data/queries';
 import { Loading, Page } from '../../parts/page';
 import { DraftPage } from './draft-page';
 import { IssuedPage } from './issued-page';
@@ -28,7 +29,7 @@ export default function InvoicePage() {
     );
   }
   return records.invoice.frozen ? (
-    <IssuedPage records={records} frozen={records.invoice.frozen} />
+    <IssuedPage pricer={pricer} records={records} frozen={records.invoice.frozen} />
   ) : (
     <DraftPage pricer={pricer} records={records} />
   );

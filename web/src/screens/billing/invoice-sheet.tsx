@@ -14,7 +14,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
   );
   return (
     <article
-      aria-label={`Invoice ${view.number} as the client sees it`}
+      aria-label={`${view.title} ${view.number} as the client sees it`}
       data-testid="invoice-sheet"
       className="border border-strong bg-sheet px-5 py-6 md:px-9 md:py-8 print:border-0 print:p-0"
     >
@@ -44,26 +44,66 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
             <th className="py-1 pr-2 text-left font-semibold">{lineHeads.text}</th>
             <th className="w-24 py-1 text-right font-semibold">{lineHeads.quantity}</th>
             <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.price}</th>
+            {view.openBook && (
+              <>
+                <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.cost}</th>
+                <th className="w-16 py-1 text-right font-semibold max-md:hidden print:table-cell">
+                  {lineHeads.markup}
+                </th>
+              </>
+            )}
             <th className="w-28 py-1 text-right font-semibold">{lineHeads.amount}</th>
           </tr>
         </thead>
         <tbody>
-          {view.lines.map((line) => (
+          {view.lines.flatMap((line) => [
+            line.heading && (
+              <tr key={`${line.key} heading`} className="break-after-avoid">
+                <th
+                  colSpan={view.openBook ? 6 : 4}
+                  scope="colgroup"
+                  className="written pt-4 pb-1 text-left font-semibold"
+                >
+                  {line.heading}
+                </th>
+              </tr>
+            ),
             <tr key={line.key} className="break-inside-avoid border-b border-rule align-top">
-              <td className="written py-1.5 pr-3">{line.text}</td>
+              <td className="written py-1.5 pr-3">
+                {line.text}
+                {line.discount && <span className="block text-sm text-soft">{line.discount}</span>}
+              </td>
               <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap">{line.quantity}</td>
               <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
                 {line.price}
               </td>
+              {view.openBook && (
+                <>
+                  <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+                    {line.cost}
+                  </td>
+                  <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+                    {line.markup}
+                  </td>
+                </>
+              )}
               <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap">{line.amount}</td>
-            </tr>
-          ))}
+            </tr>,
+            line.subtotal && (
+              <tr key={`${line.key} subtotal`}>
+                <td colSpan={view.openBook ? 5 : 3} className="py-1 text-right text-sm text-soft">
+                  Together
+                </td>
+                <td className="py-1 text-right font-mono text-sm font-semibold whitespace-nowrap">{line.subtotal}</td>
+              </tr>
+            ),
+          ])}
         </tbody>
       </table>
       <dl className="mt-2 ml-auto w-full max-w-80 break-inside-avoid">
-        {view.totals.map((total) => (
+        {view.totals.map((total, index) => (
           <div
-            key={total.label}
+            key={index}
             className={`flex justify-between gap-4 py-0.5 ${total.strong ? 'mt-1 border-t border-ink pt-1 text-lg font-bold' : ''}`}
           >
             <dt>{total.label}</dt>
@@ -79,6 +119,12 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
         <div className="written mt-6 max-w-lg">
           <Rows rows={view.notes} />
         </div>
+      )}
+      {view.receipts.length > 0 && (
+        <p className="mt-4 text-sm text-soft">
+          {view.receipts.length} {view.receipts.length === 1 ? 'receipt follows' : 'receipts follow'}, each marked with
+          its line.
+        </p>
       )}
       {view.payment.length > 0 && (
         <div className="written mt-6 max-w-lg">

@@ -1,39 +1,49 @@
 import { useLiveQuery } from 'dexie-react-hooks';
-import { explainFrozen, explainOwed, explainPayment, owedOn, standingOf } from '@half-penny/core/billing';
-import { messageOf, type FrozenInvoice } from '@half-penny/core/model';
+import { explainFrozen, explainOwed, explainPayment, owedOn, standingOf, type Pricer } from '@half-penny/core/billing';
+import { Fault, messageOf, type FrozenInvoice } from '@half-penny/core/model';
+import { invoiceView } from '@half-penny/documents';
 import { inStyle, plainAmount, readAmount, showAmount } from '@half-penny/core/money';
 import { Download, Printer, X } from 'lucide-react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { useToday, type InvoiceRecords } from '../../data/queries';
+import { Link } from 'react-router';
+import { type InvoiceRecords } from '../../data/billing';
+import { useToday } from '../../data/queries';
+import type { WorkspaceDatabase } from '../../data/database';
 import { useChanges, useSession } from '../../data/session';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
-import { TextField } from '../../parts/field';
+import { SelectField, TextField } from '../../parts/field';
 import { Worth } from '../../parts/figures';
 import { Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
+import type { ReceiptFile } from '../../workers/pdf.worker';
 import { makeInvoicePdf, Stopped, type Work } from '../../workers/work';
+import { CreditDialog } from './credit-dialog';
 import { InvoiceSheet } from './invoice-sheet';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
 
 interface IssuedProps {
+  pricer: Pricer;
   records: InvoiceRecords;
   frozen: FrozenInvoice;
 }
 
 /** An invoice as it was sent, with what has been paid on it. */
-export function IssuedPage({ records, frozen }: IssuedProps) {
-  const { invoice, payments } = records;
+export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
+  const { invoice, credits } = records;
   const today = useToday();
-  const [open, setOpen] = useState<'payment' | 'void' | null>(null);
+  const { attempt } = useChanges();
+  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | null>(null);
   const pdf = usePdf(frozen);
-  const standing = standingOf(invoice, payments, today);
+  const standing = standingOf(records, today);
+  const note = invoice.kind === 'credit note';
+  const held = frozen.deductions.some((each) => each.kind === 'retention');
   return (
     <Page
       title={frozen.number}
@@ -45,14 +55,25 @@ export function IssuedPage({ records, frozen }: IssuedProps) {
       }
       actions={
         <>
-          {!invoice.voided && <Button onClick={() => setOpen('void')}>Void</Button>}
+          {!invoice.voided && !note && credits.length === 0 && <Button onClick={() => setOpen('void')}>Void</Button>}
+          {!invoice.voided && !note && <Button onClick={() => setOpen('credit')}>Credit</Button>}
+          {held && !invoice.voided && (
+            <Button
+              onClick={() =>
+                void attempt('invoice.release', { id: invoice.id, day: invoice.releasedOn === null ? today : null })
+              }
+            >
+              {invoice.releasedOn === null ? 'Retention is due' : 'Retention is not due yet'}
+            </Button>
+          )}
           <Button icon={<Printer size={16} />} onClick={() => window.print()}>
             Print
           </Button>
-          <Button icon={<Download size={16} />} onClick={pdf.make}>
+          <Button onClick={() => pdf.make(true)}>Copy</Button>
+          <Button icon={<Download size={16} />} onClick={() => pdf.make(false)}>
             PDF
           </Button>
-          {!invoice.voided && (
+          {!invoice.voided && !note && (
             <Button kind="main" onClick={() => setOpen('payment')}>
               Record a payment
             </Button>
@@ -69,36 +90,58 @@ export function IssuedPage({ records, frozen }: IssuedProps) {
       )}
       <InvoiceSheet invoice={frozen} />
       <div className="mt-8 print:hidden">
-        <OnInvoice records={records} frozen={frozen} />
+        <OnInvoice {...{ pricer, records, frozen }} />
       </div>
       {pdf.running && <Progress title={`Making the PDF of ${frozen.number}`} share={null} onStop={pdf.stop} />}
       {open === 'payment' && <PaymentDialog {...{ records, frozen, today }} onClose={() => setOpen(null)} />}
+      {open === 'credit' && <CreditDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
       {open === 'void' && <VoidDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
     </Page>
   );
 }
 
 /** Total, payments and what is still owed, as figures with their workings. */
-function Money({ records, frozen }: IssuedProps) {
-  const { invoice, payments } = records;
+function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
+  const { invoice, payments, credits } = records;
   const { attempt } = useChanges();
   const rows = 'flex items-baseline justify-between gap-3 border-b border-rule py-2';
   return (
     <section aria-label="Payments">
       <h2 className="border-b border-ink pb-2 font-semibold">Payments</h2>
       <div className={rows}>
-        <span>Total</span>
+        <span>{frozen.credits ? 'Credited' : 'To pay'}</span>
         <Worth
-          amount={frozen.total}
+          amount={frozen.payable}
           currency={frozen.currency}
           of={frozen.number}
           working={() => explainFrozen(frozen)}
         />
       </div>
+      {frozen.credits && (
+        <div className={rows}>
+          <span>Credits</span>
+          <Link to={`/billing/invoice/${invoice.ofId}`} className="font-mono text-sm font-semibold hover:underline">
+            {frozen.credits.number}
+          </Link>
+        </div>
+      )}
+      {credits.map((each) => (
+        <div key={each.id} className={rows}>
+          <Link to={`/billing/invoice/${each.id}`} className="hover:underline">
+            Credit note {each.frozen!.number}
+          </Link>
+          <Worth
+            amount={each.frozen!.payable}
+            currency={frozen.currency}
+            of={each.frozen!.number}
+            working={() => explainFrozen(each.frozen!)}
+          />
+        </div>
+      ))}
       {payments.map((payment) => (
         <div key={payment.id} className={rows}>
           <span className="written min-w-0">
-            Paid {showShortDay(payment.day)}
+            {payment.kind === 'payment' ? 'Paid' : 'Written off'} {showShortDay(payment.day)}
             {payment.note && <span className="clamp-2 text-xs text-soft">{payment.note}</span>}
           </span>
           <span className="flex items-center gap-1 whitespace-nowrap">
@@ -122,14 +165,14 @@ function Money({ records, frozen }: IssuedProps) {
         </div>
       ))}
       <div className="flex items-baseline justify-between gap-3 py-2 font-bold">
-        <span>{owedOn(invoice, payments) < 0 ? 'Overpaid' : 'Still owed'}</span>
+        <span>{owedOn(records) < 0 ? 'Overpaid' : 'Still owed'}</span>
         <span className="total-rule border-t-0">
           <Worth
-            amount={owedOn(invoice, payments)}
+            amount={owedOn(records)}
             currency={frozen.currency}
             of={`what is owed on ${frozen.number}`}
             strong
-            working={() => explainOwed(frozen, payments)}
+            working={() => explainOwed(records)}
           />
         </span>
       </div>
@@ -140,6 +183,7 @@ function Money({ records, frozen }: IssuedProps) {
 /** Makes the PDF in a worker and saves it. */
 function usePdf(frozen: FrozenInvoice) {
   const dispatch = useAppDispatch();
+  const { database } = useSession();
   const [work, setWork] = useState<Work<Blob> | null>(null);
   const { reader } = useSession();
   const { logoId } = frozen.studio;
@@ -147,12 +191,14 @@ function usePdf(frozen: FrozenInvoice) {
     async () => (logoId === null ? undefined : reader.get('pictures', logoId)),
     [reader, logoId],
   );
-  const make = () => {
-    const started = makeInvoicePdf(frozen, logo);
+  const make = (copy: boolean) => void start(copy);
+  const start = async (copy: boolean) => {
+    const receipts = await receiptsOf(database, frozen);
+    const started = makeInvoicePdf(frozen, logo, receipts, copy);
     setWork(started);
-    started.result
+    await started.result
       .then(
-        (blob) => save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}.pdf`),
+        (blob) => save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}${copy ? '-copy' : ''}.pdf`),
         (thrown: unknown) => {
           if (!(thrown instanceof Stopped))
             dispatch(noticed({ text: `The PDF could not be made: ${messageOf(thrown)}`, fault: true, undo: null }));
@@ -163,26 +209,54 @@ function usePdf(frozen: FrozenInvoice) {
   return { make, running: work !== null, stop: () => work?.stop() };
 }
 
+/** The receipts that follow an invoice, with the line each belongs to. */
+async function receiptsOf(database: WorkspaceDatabase, frozen: FrozenInvoice): Promise<ReceiptFile[]> {
+  const files: ReceiptFile[] = [];
+  for (const { receiptId, line } of invoiceView(frozen).receipts) {
+    const receipt = await database.rows('receipts').get(receiptId);
+    const stored = receipt && (await database.files.get(receipt.sha256));
+    if (stored) files.push({ name: receipt.name, mediaType: receipt.mediaType, line, blob: stored.blob });
+  }
+  return files;
+}
+
+/** An amount as typed; one with the sign of another currency is asked about, not taken for this one. */
+function readPaid(typed: string, { currency, number }: FrozenInvoice): number {
+  const code = /\b([A-Z]{3})\b/.exec(typed)?.[1];
+  const sign = /\p{Sc}/u.exec(typed)?.[0];
+  const own = showAmount(0, currency);
+  if ((code && code !== currency) || (sign && !own.includes(sign))) {
+    throw new Fault(`${number} is in ${currency}; write what arrived in ${currency}.`, 'amount');
+  }
+  return readAmount(typed.replace(/\b[A-Z]{3}\b/, ''), currency);
+}
+
 interface PaymentForm {
   amount: string;
   day: string;
   note: string;
+  kind: 'payment' | 'write-off';
 }
 
-function PaymentDialog({ records, frozen, today, onClose }: IssuedProps & { today: string; onClose: () => void }) {
-  const { invoice, payments } = records;
+function PaymentDialog({
+  records,
+  frozen,
+  today,
+  onClose,
+}: Omit<IssuedProps, 'pricer'> & { today: string; onClose: () => void }) {
+  const { invoice } = records;
   const { run } = useChanges();
-  const owed = Math.max(0, owedOn(invoice, payments));
+  const owed = Math.max(0, owedOn(records));
   const { register, handleSubmit, setError, formState } = useForm<PaymentForm>({
-    defaultValues: { amount: inStyle(plainAmount(owed, frozen.currency)), day: today, note: '' },
+    defaultValues: { amount: inStyle(plainAmount(owed, frozen.currency)), day: today, note: '', kind: 'payment' },
   });
-  const submit = handleSubmit(async ({ amount, day, note }) => {
+  const submit = handleSubmit(async ({ amount, day, note, kind }) => {
     try {
-      await run('payment.add', { invoiceId: invoice.id, day, note, amount: readAmount(amount, frozen.currency) });
+      await run('payment.add', { invoiceId: invoice.id, day, note, kind, amount: readPaid(amount, frozen) });
       onClose();
     } catch (thrown) {
       const path = (thrown as { path?: string }).path;
-      setError(path === 'day' ? 'day' : 'amount', { message: messageOf(thrown) });
+      setError(path === 'day' || path === 'note' ? path : 'amount', { message: messageOf(thrown) });
     }
   });
   return (
@@ -195,10 +269,18 @@ function PaymentDialog({ records, frozen, today, onClose }: IssuedProps & { toda
           {...register('amount')}
         />
         <TextField label="Day it arrived" type="date" fault={formState.errors.day?.message} {...register('day')} />
-        <TextField label="Note" {...register('note')} />
+        <SelectField
+          label="What it is"
+          options={[
+            ['payment', 'Money that came in'],
+            ['write-off', 'Written off: it will never come'],
+          ]}
+          {...register('kind')}
+        />
+        <TextField label="Note" fault={formState.errors.note?.message} {...register('note')} />
         <div className="flex justify-end">
           <Button type="submit" kind="main">
-            Record the payment
+            Record it
           </Button>
         </div>
       </form>
@@ -206,7 +288,7 @@ function PaymentDialog({ records, frozen, today, onClose }: IssuedProps & { toda
   );
 }
 
-function VoidDialog({ records, frozen, onClose }: IssuedProps & { onClose: () => void }) {
+function VoidDialog({ records, frozen, onClose }: Omit<IssuedProps, 'pricer'> & { onClose: () => void }) {
   const { run } = useChanges();
   const { register, handleSubmit, setError, formState } = useForm({ defaultValues: { reason: '' } });
   const submit = handleSubmit(async ({ reason }) => {

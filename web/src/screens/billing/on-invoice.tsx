@@ -1,40 +1,41 @@
-import { byWhen, explainShare } from '@half-penny/core/billing';
-import type { Allocation, Entry, FrozenInvoice } from '@half-penny/core/model';
+import { chargeText, Charges, explainShare } from '@half-penny/core/billing';
+import type { Pricer } from '@half-penny/core/billing';
+import type { Allocation, FrozenInvoice } from '@half-penny/core/model';
 import { addExact } from '@half-penny/core/money';
-import type { InvoiceRecords } from '../../data/queries';
+import type { InvoiceRecords } from '../../data/billing';
 import { showShortestDay } from '../../parts/days';
 import { Length, Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 
 interface Standing {
-  entry: Entry;
   allocation: Allocation;
+  day: string;
+  text: string;
 }
 
-/** The entries behind an issued invoice, each with its share of its line. */
-export function OnInvoice({ records, frozen }: { records: InvoiceRecords; frozen: FrozenInvoice }) {
-  const entries = new Map(records.entries.map((entry) => [entry.id, entry]));
-  // What a void invoice gave back stands beside it as a negative part; here it is shown as it was issued.
-  const rows = records.allocations
-    .filter((allocation) => allocation.seconds > 0)
-    .flatMap((allocation): Standing[] => {
-      const entry = entries.get(allocation.entryId);
-      return entry ? [{ entry, allocation }] : [];
-    })
-    .sort((a, b) => byWhen(a.entry, b.entry));
+/** What stands on an issued invoice or credit note, each with its share of its line. */
+export function OnInvoice({
+  pricer,
+  records,
+  frozen,
+}: {
+  pricer: Pricer;
+  records: InvoiceRecords;
+  frozen: FrozenInvoice;
+}) {
+  const rows = standings(pricer, records);
   const among = (line: string) => rows.filter((row) => row.allocation.line === line).length;
   const total = rows.reduce((sum, row) => addExact(sum, row.allocation.amount ?? 0), 0);
+  const byHand = frozen.net - total;
   const textOf = new Map(frozen.lines.map((line) => [line.key, line.text]));
   const columns: Column<Standing>[] = [
-    { key: 'day', head: 'Day', width: '72px', cell: ({ entry }) => showShortestDay(entry.day) },
+    { key: 'day', head: 'Day', width: '72px', cell: ({ day }) => day && showShortestDay(day) },
     {
       key: 'note',
-      head: 'What was done',
+      head: 'What it is',
       width: 'minmax(0,1fr)',
-      cell: ({ entry }) => (
-        <span className="written clamp-2">{entry.note || <span className="text-soft">No note</span>}</span>
-      ),
+      cell: ({ text }) => <span className="written clamp-2">{text || <span className="text-soft">No note</span>}</span>,
     },
     {
       key: 'line',
@@ -48,19 +49,25 @@ export function OnInvoice({ records, frozen }: { records: InvoiceRecords; frozen
       head: 'Recorded',
       width: '100px',
       align: 'end',
-      cell: ({ allocation }) => <Length seconds={allocation.seconds} style={frozen.lengthStyle} />,
-      foot: <Length seconds={rows.reduce((sum, row) => sum + row.allocation.seconds, 0)} style={frozen.lengthStyle} />,
+      cell: ({ allocation }) =>
+        allocation.seconds !== 0 && <Length seconds={Math.abs(allocation.seconds)} style={frozen.lengthStyle} />,
+      foot: (
+        <Length
+          seconds={Math.abs(rows.reduce((sum, row) => sum + row.allocation.seconds, 0))}
+          style={frozen.lengthStyle}
+        />
+      ),
     },
     {
       key: 'share',
       head: 'Share',
       width: '110px',
       align: 'end',
-      cell: ({ entry, allocation }) => (
+      cell: ({ text, allocation }) => (
         <Worth
           amount={allocation.amount ?? 0}
           currency={frozen.currency}
-          of={entry.note || 'an entry'}
+          of={text || 'an entry'}
           working={() => explainShare(frozen, allocation, among(allocation.line))}
         />
       ),
@@ -74,9 +81,12 @@ export function OnInvoice({ records, frozen }: { records: InvoiceRecords; frozen
             title: frozen.number,
             steps: [
               {
-                label: `${rows.length} entries on ${frozen.lines.length} lines`,
+                label: `${rows.length} on ${frozen.lines.length} lines`,
                 remark: 'their shares make up the net total',
               },
+              ...(byHand === 0
+                ? []
+                : [{ label: 'Lines by hand stand for nothing else', remark: 'and are not among these' }]),
             ],
             result: { label: 'Net', figure: { kind: 'amount', minor: total, currency: frozen.currency } },
           })}
@@ -90,11 +100,32 @@ export function OnInvoice({ records, frozen }: { records: InvoiceRecords; frozen
         label={`Entries on ${frozen.number}`}
         rows={rows}
         rowId={(row) => row.allocation.id}
-        rowName={(row) => row.entry.note || row.entry.day}
+        rowName={(row) => row.text || row.day}
         columns={columns}
         footLabel="Net"
-        empty="No entries stand on this invoice."
+        empty="Only lines written by hand stand on it."
       />
     </Section>
   );
+}
+
+function standings(pricer: Pricer, { invoice, allocations, entries, rows }: InvoiceRecords): Standing[] {
+  const byId = new Map(entries.map((entry) => [entry.id, entry]));
+  const charges = new Charges(pricer, rows);
+  const lines = new Map(rows.costLines.map((row) => [row.id, row]));
+  const agreed = new Map(rows.agreed.map((row) => [row.id, row]));
+  // What a void invoice gave back stands beside it as a negative part; here it is shown as it was issued.
+  const shown = allocations.filter(
+    (each) => invoice.kind === 'credit note' || (each.amount ?? 0) > 0 || each.seconds > 0 || each.part > 0,
+  );
+  return shown
+    .flatMap((allocation): Standing[] => {
+      const entry = byId.get(allocation.entryId ?? '');
+      if (entry) return [{ allocation, day: entry.day, text: entry.note }];
+      const line = lines.get(allocation.costLineId ?? '');
+      const row = agreed.get(allocation.agreedId ?? '');
+      const charge = line ? charges.ofLine(line, allocation.part) : row ? charges.ofAgreed(row, allocation.part) : null;
+      return charge ? [{ allocation, day: charge.day, text: chargeText(charge) }] : [];
+    })
+    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
 }

@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Id } from '@half-penny/core/model';
-import { useToBill } from '../../data/queries';
+import { useToBill } from '../../data/billing';
 import { useChanges } from '../../data/session';
 import { ClosingDialog } from './closing-dialog';
 

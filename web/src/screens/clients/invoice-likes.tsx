@@ -12,9 +12,14 @@ import { SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
 
 const CONDENSED: Record<Condensing, string> = {
-  entry: 'Item by item: a line for each entry',
+  item: 'Item by item: a line for each entry and cost',
   service: 'A line for each project and service',
+  'cost code': 'A line for each cost code',
+  task: 'A line for each task',
   project: 'A line for each project',
+  member: 'A line for each member',
+  day: 'A line for each day',
+  week: 'A line for each week',
 };
 const PARTS: Record<LinePart, string> = {
   project: 'the project',

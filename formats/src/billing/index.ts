@@ -1,0 +1,2 @@
+export * from './journal';
+export * from './register';

@@ -1,0 +1,147 @@
+import {
+  readSources,
+  toBill,
+  type ChargeRows,
+  type Owing,
+  type Pricer,
+  type Taking,
+  type ToBill,
+} from '@half-penny/core/billing';
+import type { Adjustment, Allocation, Deposit, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useMemo } from 'react';
+import { useSession } from './session';
+
+/** What can be billed, and what is spoken for of it. */
+export interface Billable {
+  entries: Entry[];
+  /** What stands on invoices, was written down or is never billed. */
+  allocations: Taking[];
+  adjustments: Adjustment[];
+  rows: ChargeRows;
+}
+
+/** Entries, costs and agreed amounts of clients' work; only of one client's where `clientId` is given. */
+export function useBillable(pricer: Pricer | undefined, clientId?: Id): Billable | undefined {
+  const { database, reader } = useSession();
+  return useLiveQuery(async () => {
+    if (!pricer) return undefined;
+    const projectIds = pricer.book.projects
+      .filter((each) => each.clientId && (!clientId || each.clientId === clientId))
+      .map((each) => each.id);
+    const [entries, costLines, agreed, milestones, adjustments] = await Promise.all([
+      reader.by('entries', 'projectId', projectIds),
+      reader.by('costLines', 'projectId', projectIds),
+      reader.by('agreed', 'projectId', projectIds),
+      reader.by('milestones', 'projectId', projectIds),
+      database.rows('adjustments').toArray(),
+    ]);
+    const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
+      (row) => row !== undefined,
+    );
+    const allocations = clientId
+      ? await allocationsOf(reader, { entries, costLines, agreed })
+      : await database.rows('allocations').toArray();
+    return {
+      entries,
+      adjustments,
+      allocations: [...allocations, ...adjustments],
+      rows: { costs, costLines, agreed, milestones },
+    };
+  }, [database, reader, pricer, clientId]);
+}
+
+type Reader = ReturnType<typeof useSession>['reader'];
+
+async function allocationsOf(
+  reader: Reader,
+  rows: { entries: readonly { id: Id }[]; costLines: readonly { id: Id }[]; agreed: readonly { id: Id }[] },
+): Promise<Allocation[]> {
+  const ids = (list: readonly { id: Id }[]) => list.map((row) => row.id);
+  const found = await Promise.all([
+    reader.by('allocations', 'entryId', ids(rows.entries)),
+    reader.by('allocations', 'costLineId', ids(rows.costLines)),
+    reader.by('allocations', 'agreedId', ids(rows.agreed)),
+  ]);
+  return found.flat();
+}
+
+/** Everything to bill, by client; only one client's where `clientId` is given. */
+export function useToBill(pricer: Pricer | undefined, clientId?: Id): ToBill[] | undefined {
+  const rows = useBillable(pricer, clientId);
+  return useMemo(
+    () => (rows && pricer ? toBill(pricer, rows.entries, rows.allocations, rows.rows) : undefined),
+    [rows, pricer],
+  );
+}
+
+export interface InvoiceRecords extends Owing {
+  invoice: Invoice;
+  payments: Payment[];
+  credits: Invoice[];
+  allocations: Allocation[];
+  entries: Entry[];
+  rows: ChargeRows;
+  /** Deposits of its client. */
+  deposits: Deposit[];
+  /** What is deducted of those on other invoices. */
+  usedElsewhere: ReadonlyMap<Id, number>;
+}
+
+/** An invoice with what stands on it; null when there is none. */
+export function useInvoice(id: Id): InvoiceRecords | null | undefined {
+  const { reader } = useSession();
+  return useLiveQuery(async () => {
+    const invoice = await reader.get('invoices', id);
+    if (!invoice) return null;
+    const [allocations, payments, credits, deposits, siblings] = await Promise.all([
+      reader.by('allocations', 'invoiceId', [id]),
+      reader.by('payments', 'invoiceId', [id]),
+      reader.by('invoices', 'ofId', [id]),
+      reader.by('deposits', 'clientId', [invoice.clientId]),
+      reader.by('invoices', 'clientId', [invoice.clientId]),
+    ]);
+    const usedElsewhere = new Map<Id, number>();
+    for (const other of siblings) {
+      if (other.id === id || other.voided) continue;
+      for (const { depositId, amount } of other.deposits) {
+        usedElsewhere.set(depositId, (usedElsewhere.get(depositId) ?? 0) + amount);
+      }
+    }
+    const sources = await readSources(reader, allocations);
+    return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources };
+  }, [reader, id]);
+}
+
+/** All invoices and credit notes, newest first, with what came in on them. */
+export function useInvoices(): Owing[] | undefined {
+  const { reader } = useSession();
+  return useLiveQuery(async () => {
+    const [invoices, payments] = [await reader.all('invoices'), await reader.all('payments')];
+    const byInvoice = groupedBy(payments, (payment) => payment.invoiceId);
+    const notes = groupedBy(
+      invoices.filter((row) => row.ofId !== null),
+      (row) => row.ofId!,
+    );
+    return invoices
+      .map((invoice) => ({
+        invoice,
+        payments: byInvoice.get(invoice.id) ?? [],
+        credits: notes.get(invoice.id) ?? [],
+      }))
+      .sort(
+        (a, b) =>
+          (b.invoice.seq ?? Infinity) - (a.invoice.seq ?? Infinity) || b.invoice.createdAt - a.invoice.createdAt,
+      );
+  }, [reader]);
+}
+
+function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => Id): Map<Id, T[]> {
+  const groups = new Map<Id, T[]>();
+  for (const row of rows) {
+    const group = groups.get(keyOf(row));
+    if (group) group.push(row);
+    else groups.set(keyOf(row), [row]);
+  }
+  return groups;
+}

@@ -1,0 +1,86 @@
+import { Fault, type Id, type Receipt } from '@half-penny/core/model';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useCallback, useState } from 'react';
+import { prepareReceipt } from '../workers/work';
+import { useChanges, useSession } from './session';
+
+/** Receipts by their ids, in that order; those that are not there any more are left out. */
+export function useReceipts(ids: readonly Id[]): Receipt[] | undefined {
+  const { reader } = useSession();
+  const key = ids.join();
+  return useLiveQuery(
+    async () => (await reader.many('receipts', key ? key.split(',') : [])).filter((row) => row !== undefined),
+    [reader, key],
+  );
+}
+
+/** The bytes of a receipt. */
+export function useReceiptBlob(receipt: Receipt | undefined): Blob | null | undefined {
+  const { database } = useSession();
+  const sha256 = receipt?.sha256 ?? '';
+  return useLiveQuery(
+    async () => (sha256 ? ((await database.files.get(sha256))?.blob ?? null) : null),
+    [database, sha256],
+  );
+}
+
+export interface KeepingReceipts {
+  /** Keeps files whole in this browser and puts them on costs; returns the ids of those that were kept. */
+  keep(files: readonly File[], costIds: readonly Id[]): Promise<Id[]>;
+  /** How many are still being looked into. */
+  waiting: number;
+  /** What could not be kept, and why. */
+  faults: readonly string[];
+  forget(): void;
+}
+
+/** Takes in receipts: each is looked into, its bytes are kept by their hash, and only then is its row written. */
+export function useKeepReceipts(): KeepingReceipts {
+  const { database } = useSession();
+  const { run } = useChanges();
+  const [waiting, setWaiting] = useState(0);
+  const [faults, setFaults] = useState<string[]>([]);
+  const keep = useCallback(
+    async (files: readonly File[], costIds: readonly Id[]) => {
+      setFaults([]);
+      setWaiting(files.length);
+      const kept: Receipt['sha256'][] = [];
+      const rows: Extract<Awaited<ReturnType<typeof prepareReceipt>['result']>, { ok: true }>['receipt'][] = [];
+      for (const file of files) {
+        const prepared = await prepareReceipt(file).result.catch((thrown: unknown) => ({
+          ok: false as const,
+          message: String(thrown),
+        }));
+        setWaiting((left) => left - 1);
+        if (!prepared.ok) {
+          setFaults((now) => [...now, prepared.message]);
+          continue;
+        }
+        const { receipt } = prepared;
+        await putBlob(database, receipt.sha256, new Blob([file], { type: receipt.mediaType }));
+        kept.push(receipt.sha256);
+        rows.push(receipt);
+      }
+      setWaiting(0);
+      if (rows.length === 0) return [];
+      await run('receipt.add', { receipts: rows, costIds: [...costIds] });
+      const found = await database.rows('receipts').where('sha256').anyOf(kept).toArray();
+      return found.map((row) => row.id);
+    },
+    [database, run],
+  );
+  return { keep, waiting, faults, forget: () => setFaults([]) };
+}
+
+async function putBlob(database: ReturnType<typeof useSession>['database'], sha256: string, blob: Blob): Promise<void> {
+  try {
+    await database.files.put({ sha256, blob });
+  } catch (thrown) {
+    if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
+      throw new Fault(
+        'The browser has no room left for this receipt. Nothing was kept of it; free some space and try again.',
+      );
+    }
+    throw thrown;
+  }
+}

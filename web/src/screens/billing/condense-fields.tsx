@@ -1,0 +1,140 @@
+import {
+  checkSays,
+  groupOf,
+  textNames,
+  wayGroups,
+  wayOf,
+  type Draft,
+  type Pricer,
+  type WayGroup,
+} from '@half-penny/core/billing';
+import { condensings, type Condensing, type Invoice, type Way } from '@half-penny/core/model';
+import { showAmount } from '@half-penny/core/money';
+import { Options, SavedField, SavedSelect, inputLook } from '../../parts/field';
+
+export const condenseWords: Record<Condensing, string> = {
+  item: 'Item by item',
+  service: 'A line a service',
+  'cost code': 'A line a cost code',
+  task: 'A line a task',
+  project: 'A line a project',
+  member: 'A line a member',
+  day: 'A line a day',
+  week: 'A line a week',
+};
+
+const groupNames: Record<WayGroup, string> = {
+  time: 'Time',
+  expense: 'Expenses',
+  bill: 'Supplier bills',
+  ledger: 'Ledger lines',
+  agreed: 'Agreed amounts',
+};
+
+type Save = (fields: Partial<Pick<Invoice, 'condense' | 'ways' | 'says'>>) => Promise<unknown>;
+
+/** How many small lines become few: one way for all, or another for some of it; and what the lines say. */
+export function CondenseFields({
+  pricer,
+  draft,
+  invoice,
+  save,
+}: {
+  pricer: Pricer;
+  draft: Draft;
+  invoice: Invoice;
+  save: Save;
+}) {
+  const moved = sumOfSources(draft) - draft.itemByItem;
+  const present = presentGroups(draft);
+  const several = new Set(present.map(({ projectId }) => projectId)).size > 1;
+  const set = (key: string, way: Way) => save({ ways: { ...invoice.ways, [key]: way } });
+  return (
+    <>
+      <SavedSelect
+        label="Condense"
+        value={invoice.condense}
+        save={(value) => save({ condense: value as Condensing, ways: {} })}
+        options={condensings.map((each) => [each, condenseWords[each]] as const)}
+        hint={
+          moved === 0
+            ? 'Lines of one price stand together; hours and costs stay the same.'
+            : `Against item by item the total is ${showAmount(Math.abs(moved), draft.currency)} ${moved > 0 ? 'more' : 'less'}: lines are rounded once, not their items.`
+        }
+      />
+      {present.length > 1 && (
+        <div role="group" aria-label="Condense some of it another way" className="flex flex-col gap-1">
+          {present.map(({ group, projectId }) => {
+            const key = several ? `${group} ${projectId}` : group;
+            const now = wayOf(invoice, group, projectId);
+            const name = several ? `${groupNames[group]}, ${pricer.tree.pathOf(projectId)}` : groupNames[group];
+            return (
+              <div key={key} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-2 text-sm">
+                <span className="written clamp-2">{name}</span>
+                <select
+                  aria-label={`How ${name} is condensed`}
+                  className={`${inputLook} text-sm!`}
+                  value={now.way}
+                  onChange={(event) => void set(key, { ...now, way: event.target.value as Condensing })}
+                >
+                  <Options options={condensings.map((each) => [each, condenseWords[each]] as const)} />
+                </select>
+                <label className="flex items-center gap-1 text-xs text-soft">
+                  <input
+                    type="checkbox"
+                    className="accent-time"
+                    checked={now.lump}
+                    aria-label={`${name} as sums`}
+                    onChange={(event) => void set(key, { ...now, lump: event.target.checked })}
+                  />
+                  sums
+                </label>
+              </div>
+            );
+          })}
+        </div>
+      )}
+      <SavedField
+        label="What lines say"
+        value={invoice.says}
+        placeholder="{heading}, {count} items"
+        save={async (says) => {
+          checkSays(says);
+          await save({ says });
+        }}
+        hint={
+          invoice.says && draft.lines[0]
+            ? `The first line: ${draft.lines[0].text.slice(0, 90)}`
+            : `As the client likes it. Names: ${textNames.map((each) => `{${each}}`).join(' ')}`
+        }
+      />
+    </>
+  );
+}
+
+/** What is on the draft, by kind and project. */
+function presentGroups(draft: Draft): { group: WayGroup; projectId: string }[] {
+  const found = new Map<string, { group: WayGroup; projectId: string }>();
+  for (const line of draft.lines) {
+    for (const { entry } of line.sources)
+      found.set(`time ${entry.projectId}`, { group: 'time', projectId: entry.projectId! });
+    for (const charge of line.charges) {
+      const group = groupOf(charge);
+      found.set(`${group} ${charge.projectId}`, { group, projectId: charge.projectId });
+    }
+  }
+  return [...found.values()].sort((a, b) => wayGroups.indexOf(a.group) - wayGroups.indexOf(b.group));
+}
+
+/** What the lines that stand for something come to before discounts; deals keep what was agreed. */
+const sumOfSources = (draft: Draft): number =>
+  draft.lines
+    .filter((line) => !line.byHand)
+    .reduce((sum, line) => sum + (line.key.startsWith('deal ') ? ownWorth(line) : line.gross), 0);
+
+const ownWorth = (line: Draft['lines'][number]): number =>
+  line.sources.reduce(
+    (sum, { billed, price }) =>
+      sum + (price ? Math.round((billed * price.scaled * price.minorUnits) / (price.perSeconds * 10_000)) : 0),
+    0,
+  );
