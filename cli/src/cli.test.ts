@@ -60,10 +60,11 @@ describe('half-penny', () => {
       currency: string;
       seconds: number;
       items: { amount: number; seconds: number }[];
+      charges: { amount: number }[];
     }[];
     expect(rows.map((row) => row.client)).toContain('Quayside Playhouse');
     for (const row of rows) {
-      expect(row.items.reduce((sum, item) => sum + item.amount, 0)).toBe(row.amount);
+      expect([...row.items, ...row.charges].reduce((sum, item) => sum + item.amount, 0)).toBe(row.amount);
       expect(row.items.reduce((sum, item) => sum + item.seconds, 0)).toBe(row.seconds);
     }
     const one = run('to-bill', at('demo.zip'), '--client', 'Maison Clairval');

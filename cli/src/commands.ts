@@ -1,9 +1,12 @@
-import { readBook, explainFrozen, owedOn, Pricer, standingOf, toBill } from '@half-penny/core/billing';
+import { chargeText, readBook, explainFrozen, owedOn, Pricer, standingOf, toBill } from '@half-penny/core/billing';
 import { type MemoryStore } from '@half-penny/core/commands';
 import { dayOf, showLength } from '@half-penny/core/time';
 import { showAmount } from '@half-penny/core/money';
-import { makeDemo } from '@half-penny/demo';
+import { makeDemoWithFiles } from '@half-penny/demo';
 import { invoiceView } from '@half-penny/documents';
+import type { ReceiptPart } from '@half-penny/documents/receipts';
+import type { FrozenInvoice } from '@half-penny/core/model';
+import type { WorkspaceContent } from '@half-penny/formats/workspace';
 import { openWorkspace, saveWorkspace, writeSafely } from './files';
 import { parse, UsageError } from './usage';
 
@@ -35,7 +38,7 @@ export async function showToBill(args: readonly string[], print: Print): Promise
     milestones: store.rows('milestones'),
   }).filter((each) => !name || each.client.name === name);
   if (flags.has('json')) {
-    const rows = open.map(({ client, items, seconds, billed, amount, currency, unpriced, oldest }) => ({
+    const rows = open.map(({ client, items, charges, seconds, billed, amount, currency, unpriced, oldest }) => ({
       client: client.name,
       entries: items.length,
       oldest,
@@ -56,14 +59,24 @@ export async function showToBill(args: readonly string[], print: Print): Promise
         unit: item.price?.unit ?? null,
         amount: item.amount,
       })),
+      charges: charges.map((charge) => ({
+        id: charge.id,
+        kind: charge.kind,
+        day: charge.day || null,
+        project: pricer.project.get(charge.projectId)!.name,
+        text: chargeText(charge),
+        cost: charge.costAmount,
+        markup: charge.markup,
+        amount: charge.amount,
+      })),
     }));
     return print(JSON.stringify(rows, null, 2));
   }
   if (open.length === 0) return print('Nothing is to bill.');
   for (const each of open) {
-    const missing = each.unpriced ? `, ${each.unpriced} without a rate` : '';
+    const missing = each.unpriced ? `, ${each.unpriced} without a price` : '';
     print(
-      `${each.client.name}: ${each.items.length} entries, ${showLength(each.seconds)} recorded, ${showLength(each.billed)} rounded, ${showAmount(each.amount, each.currency)}${missing}`,
+      `${each.client.name}: ${each.items.length} entries, ${each.charges.length} costs and amounts, ${showLength(each.seconds)} recorded, ${showLength(each.billed)} rounded, ${showAmount(each.amount, each.currency)}${missing}`,
     );
   }
 }
@@ -73,15 +86,18 @@ export async function showInvoice(args: readonly string[], print: Print): Promis
   const number = options.get('number');
   if (number === undefined) throw new UsageError('Say which invoice with --number.');
   if (flags.has('json') && options.has('pdf')) throw new UsageError('Choose one of --json and --pdf.');
-  const { store } = await openWorkspace(positional[0]!);
+  const content = await openWorkspace(positional[0]!);
+  const { store } = content;
   const invoice = store.rows('invoices').find((each) => each.frozen?.number === number);
   if (!invoice?.frozen) throw new NotFound(`There is no invoice ${number}.`);
   const { frozen } = invoice;
   const pdf = options.get('pdf');
   if (pdf !== undefined) {
     const { invoicePdf } = await import('@half-penny/documents/node');
+    const { appendReceipts } = await import('@half-penny/documents/receipts');
     const { logoId } = frozen.studio;
-    const bytes = await invoicePdf(frozen, logoId === null ? undefined : await store.get('pictures', logoId));
+    const alone = await invoicePdf(frozen, logoId === null ? undefined : await store.get('pictures', logoId));
+    const bytes = await appendReceipts(alone, await receiptsOf(frozen, content));
     await writeSafely(pdf, async (sink) => sink(bytes));
     return print(`${number} written to ${pdf}`);
   }
@@ -98,9 +114,26 @@ export async function showInvoice(args: readonly string[], print: Print): Promis
   for (const line of view.lines) print(`  ${line.text}: ${line.quantity} at ${line.price} = ${line.amount}`);
   for (const total of view.totals) print(`  ${total.label}: ${total.amount}`);
   const { result } = explainFrozen(frozen);
-  if (result.figure.kind === 'amount' && result.figure.minor !== frozen.total)
+  if (result.figure.kind === 'amount' && result.figure.minor !== frozen.payable)
     throw new Error('The total does not follow from its lines.');
   print(`  Owed: ${showAmount(owed, frozen.currency)}`);
+}
+
+/** The receipts that follow an invoice, read from the file. */
+async function receiptsOf(frozen: FrozenInvoice, content: WorkspaceContent): Promise<ReceiptPart[]> {
+  const wanted = invoiceView(frozen).receipts.map(({ receiptId, line }) => ({
+    line,
+    receipt: content.store.rows('receipts').find((row) => row.id === receiptId)!,
+  }));
+  if (wanted.length === 0) return [];
+  const bytes = new Map<string, Uint8Array>();
+  for await (const file of content.files()) bytes.set(file.sha256, file.bytes);
+  return wanted.map(({ line, receipt: { name, mediaType, sha256 } }) => ({
+    name,
+    mediaType,
+    line,
+    bytes: bytes.get(sha256)!,
+  }));
 }
 
 /** The studio's day. */
@@ -113,12 +146,13 @@ export async function writeDemo(args: readonly string[], print: Print): Promise<
     throw new UsageError('--seed is a whole number of up to nine digits.');
   const now = options.has('now') ? Date.parse(options.get('now')!) : Date.now();
   if (Number.isNaN(now)) throw new UsageError('--now is a moment such as 2026-11-12T15:00:00Z.');
-  const store = await makeDemo({
+  const { store, files } = await makeDemoWithFiles({
     now,
     ...(seed === undefined ? {} : { seed: Number(seed) }),
     large: flags.has('large'),
   });
-  await saveWorkspace(positional[0]!, store);
+  const stored = [...files].map(([sha256, bytes]) => ({ sha256, bytes }));
+  await saveWorkspace(positional[0]!, store, () => stored.sort((a, b) => (a.sha256 < b.sha256 ? -1 : 1)));
   print(
     `${store.rows('entries').length} entries, ${store.rows('invoices').length} invoices written to ${positional[0]}`,
   );

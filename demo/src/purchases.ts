@@ -1,5 +1,6 @@
 import type { MemoryExecutor } from '@half-penny/core/commands';
 import type { Id } from '@half-penny/core/model';
+import { plainAmount, readAmount } from '@half-penny/core/money';
 import { addDays, boundsOfDay, dayOf, type Day, type Instant } from '@half-penny/core/time';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
@@ -42,7 +43,7 @@ export class Purchases {
   }
 
   async make(): Promise<void> {
-    await this.#executor.run('workspace.edit', { receiptOver: 2500 });
+    await this.#executor.run('workspace.edit', { receiptOver: 7500 });
     await this.#rules();
     await this.#agreed();
     for (let index = 0; index < BILLS; index++) await this.#galleryBill(index);
@@ -189,7 +190,7 @@ export class Purchases {
     lines: readonly { text: string; amount?: number }[],
     reference: string,
   ): Promise<Id> {
-    const money = (pence: number) => (pence / 100).toFixed(2).padStart(10);
+    const money = (pence: number) => plainAmount(pence, 'GBP').padStart(10);
     const bytes = receiptPdf([
       supplier,
       `${day}  ${reference}`,
@@ -218,14 +219,13 @@ export class Purchases {
     const told = toldUntil(boundsOfDay(this.#today, studio.workspace.zone).start).filter((each) => each.at < this.#now);
     const last = told.at(-1);
     if (!last) return;
-    const pence = (amount: string) => Math.round(Number(amount) * 100);
     await this.#executor.run('ledger.take', {
       lines: told.map(({ transaction: { id, date, payee, narrative, amount, currency, withdrawn } }) => ({
         source: `ledger:${id}`,
         day: date,
         supplier: payee,
         text: narrative,
-        amount: pence(amount),
+        amount: readAmount(amount, currency),
         currency,
         withdrawn,
       })),

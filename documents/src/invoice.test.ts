@@ -75,7 +75,7 @@ it('repeats heads, counts pages and never leaves totals alone, on A4 and US Lett
       const pages = await pagesOf({ ...frozen, paper, lines });
       pages.forEach((page, index) => {
         expect(page).toMatch(`page ${index + 1} of ${pages.length}`);
-        if (/Line number/.test(page)) expect(page).toMatch(/Description\s+Time\s+Price\s+Amount/);
+        if (/Line number/.test(page)) expect(page).toMatch(/Description\s+Quantity\s+Price\s+Amount/);
       });
       const withTotals = pages.find((page) => /To pay, GBP/.test(page))!;
       expect(withTotals, `${count} lines on ${paper}`).toMatch(/Line number/);

@@ -60,12 +60,15 @@ export async function inspectReceipt(
 export const tooLarge = (name: string, bytes: number): string =>
   `“${name.slice(0, 80)}” has ${Math.ceil(bytes / 1_000_000)} MB; a receipt has at most ${MOST_RECEIPT_BYTES / 1_000_000} MB. Nothing was kept of it.`;
 
+/** The trailer of a PDF names its encryption in plain text, whatever else of it cannot be read (ISO 32000-1, 7.5.5). */
+const isLocked = (bytes: Uint8Array): boolean => new TextDecoder('latin1').decode(bytes).includes('/Encrypt');
+
 async function openPdf(bytes: Uint8Array, said: string): Promise<PDFDocument> {
   let pdf: PDFDocument;
   try {
     pdf = await PDFDocument.load(bytes, { throwOnInvalidObject: true, updateMetadata: false });
   } catch (thrown) {
-    if (thrown instanceof EncryptedPDFError || /encrypt/i.test(String(thrown))) {
+    if (thrown instanceof EncryptedPDFError || isLocked(bytes)) {
       throw new Fault(`${said} is locked with a password. Save it without one, then add it again.`, 'receipt');
     }
     throw new Fault(`${said} is a broken PDF: it could not be read to its end.`, 'receipt');

@@ -405,8 +405,9 @@ function taxOfLine(invoice: Invoice, line: DraftLine): Id | null {
 
 function costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Minor | null {
   let sum = 0;
-  for (const { entry, seconds } of line.sources) {
-    const cost = pricer.costIn(entry.memberId, entry.day, seconds, currency);
+  // Of the length as it is billed, so that cost, markup and price side by side hold.
+  for (const { entry, billed } of line.sources) {
+    const cost = pricer.costIn(entry.memberId, entry.day, billed, currency);
     if (cost === null) return null;
     sum += cost;
   }

@@ -4,3 +4,4 @@ export * from './tally';
 export * from './amounts';
 export * from './match';
 export * from './project-money';
+export * from './headings';

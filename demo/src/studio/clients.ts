@@ -179,7 +179,7 @@ export const clients: Record<string, DemoClient> = {
     tax: 'standard',
     termsDays: null,
     taxPlace: 'GB',
-    condense: 'project',
+    condense: 'cost code',
     openBook: true,
     contacts: [
       {

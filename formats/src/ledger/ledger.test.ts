@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { readCsv } from '../hours';
-import { guessLedgerMapping, mapLedger, readCamt053, readOfx } from '.';
+import { guessLedgerMapping, mapLedger, readCamt053, readLedgerPage, readOfx } from '.';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 
@@ -137,5 +137,36 @@ describe('a table of transactions', () => {
       { row: 2, message: 'row 2: “2026-13-12” is not a day.' },
       { row: 3, message: 'row 3: “three” is not an amount in GBP.' },
     ]);
+  });
+});
+
+describe('an answer of the bookkeeping service', () => {
+  const transaction = (more = {}) => ({
+    id: 'T1',
+    revision: 1,
+    date: '2026-11-12',
+    payee: 'Saltmere Hardware',
+    narrative: 'CARD',
+    amount: '12.50',
+    currency: 'GBP',
+    withdrawn: false,
+    ...more,
+  });
+  const answer = (transactions: unknown) => ({ transactions, cursor: 'c', more: false });
+
+  it('gives each transaction once, as it was last told', () => {
+    const { lines } = readLedgerPage(
+      answer([transaction(), transaction({ revision: 2, amount: '13' }), transaction()]),
+    );
+    expect(lines.map((line) => [line.source, line.amount])).toEqual([['ledger:T1', 1300]]);
+  });
+
+  it('is refused whole with its place where something in it cannot be read', () => {
+    expect(() => readLedgerPage(answer('none'))).toThrow('cannot be read, at transactions');
+    expect(() => readLedgerPage(answer([transaction({ amount: 'n/a' })]))).toThrow(
+      'transaction T1: “n/a” is not an amount',
+    );
+    expect(() => readLedgerPage(answer([transaction({ date: '12 Nov' })]))).toThrow('is not a day');
+    expect(() => readLedgerPage(null)).toThrow('at its head');
   });
 });

@@ -7,6 +7,9 @@ import { Shell } from './shell';
 const Billing = lazy(() => import('../screens/billing/billing'));
 const BillClient = lazy(() => import('../screens/billing/bill-client'));
 const InvoicePage = lazy(() => import('../screens/billing/invoice-page'));
+const Costs = lazy(() => import('../screens/costs/costs'));
+const NewCost = lazy(() => import('../screens/costs/new-cost'));
+const CostPage = lazy(() => import('../screens/costs/cost-page'));
 const Clients = lazy(() => import('../screens/clients/clients'));
 const ClientPage = lazy(() => import('../screens/clients/client-page'));
 const WorkIn = lazy(() => import('../screens/clients/work-in'));
@@ -30,9 +33,12 @@ export function Screens() {
           <Route path="/billing" element={<Billing />} />
           <Route path="/billing/client/:clientId" element={<BillClient />} />
           <Route path="/billing/invoice/:invoiceId" element={<InvoicePage />} />
+          <Route path="/costs/new/:kind" element={<NewCost />} />
+          <Route path="/costs/cost/:costId" element={<CostPage />} />
+          <Route path="/costs/:part?" element={<Costs />} />
           <Route path="/clients" element={<Clients />} />
           <Route path="/clients/in" element={<WorkIn />} />
-          <Route path="/clients/project/:projectId" element={<ProjectPage />} />
+          <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />
           <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
           <Route path="/setup/:part?" element={<Setup />} />
           <Route path="*" element={<Nowhere />} />

@@ -13,12 +13,18 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
       { path: '/week', name: 'Week', key: 'Alt+2' },
     ],
   },
-  { group: 'Charge', items: [{ path: '/billing', name: 'Billing', key: 'Alt+3' }] },
+  {
+    group: 'Charge',
+    items: [
+      { path: '/costs', name: 'Costs', key: 'Alt+3' },
+      { path: '/billing', name: 'Billing', key: 'Alt+4' },
+    ],
+  },
   {
     group: 'Arrange',
     items: [
-      { path: '/clients', name: 'Clients', key: 'Alt+4' },
-      { path: '/setup', name: 'Setup', key: 'Alt+5' },
+      { path: '/clients', name: 'Clients', key: 'Alt+5' },
+      { path: '/setup', name: 'Setup', key: 'Alt+6' },
     ],
   },
 ];

@@ -77,7 +77,7 @@ export function BillFilters({ pricer, items, currency, filter, set }: BillFilter
     options.length > 1 && (
       <select
         aria-label={label}
-        className={`${inputLook} w-auto max-w-52`}
+        className={`${inputLook} w-auto! max-w-52`}
         value={filter[field]}
         onChange={(event) => set(field, event.target.value)}
       >

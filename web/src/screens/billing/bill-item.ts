@@ -64,7 +64,8 @@ export function billItems(pricer: Pricer, own: ToBill): BillItem[] {
       memberId: entry.memberId,
       costCodeId: codeOfEntry(pricer, entry),
       supplier: '',
-      cost: pricer.costIn(entry.memberId, entry.day, item.seconds, own.currency),
+      // Of the length as it is billed, so that cost, markup and price side by side hold.
+      cost: pricer.costIn(entry.memberId, entry.day, item.billed, own.currency),
       markup: item.price?.markup ?? null,
       amount: item.amount,
       fault: item.price ? null : 'no rate',

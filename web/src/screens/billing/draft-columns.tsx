@@ -60,7 +60,7 @@ export function draftColumns({
     {
       key: 'billed',
       head: 'Quantity',
-      width: '80px',
+      width: '92px',
       align: 'end',
       cell: (line) =>
         line.billed > 0 ? (

@@ -150,7 +150,7 @@ function itemsOf(pricer: Pricer, line: DraftLine, currency: string): BillItem[] 
       projectId: entry.projectId!,
       memberId: entry.memberId,
       costCodeId: null,
-      cost: pricer.costIn(entry.memberId, entry.day, seconds, currency),
+      cost: pricer.costIn(entry.memberId, entry.day, billed, currency),
       markup: price?.markup ?? null,
       amount,
     };

@@ -16,7 +16,7 @@ interface MarkupDialogProps {
   items: readonly BillItem[];
   onClose: () => void;
   /** Marks them up for this invoice alone. */
-  forInvoice: (ids: readonly Id[], percent: string) => void | Promise<unknown>;
+  forInvoice: (ids: readonly Id[], percent: string) => unknown;
 }
 
 /** Percent on everything that is picked: for this invoice, or agreed for the project from today on. */

@@ -145,7 +145,7 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
   const choice = (field: string, label: string, value: string, options: readonly Option[]) => (
     <select
       aria-label={label}
-      className={`${inputLook} w-auto max-w-48`}
+      className={`${inputLook} w-auto! max-w-48`}
       value={value}
       onChange={(event) => set(field, event.target.value)}
     >

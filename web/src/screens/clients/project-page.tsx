@@ -8,6 +8,7 @@ import { usePricer } from '../../data/queries';
 import { useTallies, useWorkRows } from '../../data/work';
 import { Button } from '../../parts/button';
 import { NotThere, Page, Section } from '../../parts/page';
+import { PartsNav } from '../../parts/parts-nav';
 import { anywhere, RateCard, type Place } from '../../parts/rate-card';
 import { Slip } from '../../parts/slip';
 import { Swatch } from '../../parts/swatch';
@@ -16,20 +17,32 @@ import { FinishDialog } from './finish-dialog';
 import { Markups } from '../../parts/markups';
 import { Milestones } from './milestones';
 import { ProjectDetails } from './project-details';
+import { ProjectMoney } from './project-money';
 import { projectWorking } from './project-working';
 import { Projects } from './projects';
 import { Tasks } from './tasks';
 
 /** One project: its tasks and parts with what they come to, its budget, and what its hours sell for. */
 export default function ProjectPage() {
-  const { projectId = '' } = useParams();
+  const { projectId = '', part } = useParams();
   const pricer = usePricer();
   const project = pricer?.project.get(projectId);
   if (!pricer || !project) return <NotThere one="project" reading={!pricer} />;
-  return <ProjectSheet key={project.id} pricer={pricer} project={project} />;
+  return <ProjectSheet key={project.id} pricer={pricer} project={project} part={part} />;
 }
 
-function ProjectSheet({ pricer, project }: { pricer: Pricer; project: Project }) {
+const parts = [
+  { path: 'work', name: 'Work and rates' },
+  { path: 'money', name: 'Money' },
+] as const;
+
+interface SheetProps {
+  pricer: Pricer;
+  project: Project;
+  part: string | undefined;
+}
+
+function ProjectSheet({ pricer, project, part }: SheetProps) {
   const [finishing, setFinishing] = useState(false);
   const client = pricer.clientOf(project.id);
   const currency = tallyCurrency(pricer, project.id);
@@ -94,29 +107,38 @@ function ProjectSheet({ pricer, project }: { pricer: Pricer; project: Project })
           </span>
         ))}
       </nav>
-      <Section title="Tasks">
-        <Tasks {...{ pricer, project, tallies, currency }} />
-      </Section>
-      <Section title="Parts">
-        <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} />
-      </Section>
-      <Section title="Budgets">
-        <Budgets {...{ pricer, subjects, currency }} />
-      </Section>
-      <Section title="Milestones">
-        <Milestones project={project} />
-      </Section>
-      {project.kind !== 'internal' && client && (
+      {client && (
+        <PartsNav label="About this project" base={`/clients/project/${project.id}`} parts={parts} current={part} />
+      )}
+      {client && part === 'money' ? (
+        <ProjectMoney pricer={pricer} project={project} />
+      ) : (
         <>
-          <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
-          <Markups
-            pricer={pricer}
-            markups={pricer.book.markups.filter((row) => row.projectId === project.id)}
-            places={[{ ...anywhere, projectId: project.id, name: project.name }]}
-          />
+          <Section title="Tasks">
+            <Tasks {...{ pricer, project, tallies, currency }} />
+          </Section>
+          <Section title="Parts">
+            <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} />
+          </Section>
+          <Section title="Budgets">
+            <Budgets {...{ pricer, subjects, currency }} />
+          </Section>
+          <Section title="Milestones">
+            <Milestones project={project} />
+          </Section>
+          {project.kind !== 'internal' && client && (
+            <>
+              <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
+              <Markups
+                pricer={pricer}
+                markups={pricer.book.markups.filter((row) => row.projectId === project.id)}
+                places={[{ ...anywhere, projectId: project.id, name: project.name }]}
+              />
+            </>
+          )}
+          <ProjectDetails pricer={pricer} project={project} />
         </>
       )}
-      <ProjectDetails pricer={pricer} project={project} />
       {finishing && (
         <FinishDialog
           pricer={pricer}

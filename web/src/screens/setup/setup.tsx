@@ -2,6 +2,7 @@ import { useParams } from 'react-router';
 import { usePricer } from '../../data/queries';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
+import { Bookkeeping } from './bookkeeping';
 import { Data } from './data';
 import { Invoicing } from './invoicing';
 import { Keys } from './keys';
@@ -21,6 +22,7 @@ const parts = [
   { path: 'recording', name: 'Recording', of: Recording },
   { path: 'rounding', name: 'Rounding', of: Rounding },
   { path: 'invoicing', name: 'Invoicing', of: Invoicing },
+  { path: 'bookkeeping', name: 'Bookkeeping', of: Bookkeeping },
   { path: 'looks', name: 'Looks', of: Looks },
   { path: 'keys', name: 'Keys', of: Keys },
   { path: 'data', name: 'Your data', of: Data },

@@ -1,0 +1,146 @@
+import { readLedgerPage } from '@half-penny/formats/ledger';
+import { Fault, type Allocation, type Cost, type CostLine, type Id } from '@half-penny/core/model';
+import type { Pricer } from '@half-penny/core/billing';
+import { dueDayOf, lineAmounts, needsReceipt } from '@half-penny/core/costs';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useCallback, useMemo, useState } from 'react';
+import { useChanges, useSession } from './session';
+
+/** What became of a line of a cost. */
+export type CostStanding = 'to place' | 'internal' | 'to bill' | 'on a draft' | 'billed' | 'part billed';
+
+/** A line of a cost with its head, as a list shows it. */
+export interface CostRow {
+  id: Id;
+  cost: Cost;
+  line: CostLine;
+  /** Of the line, in minor units of the cost's currency. */
+  net: number;
+  gross: number;
+  /** What it costs the studio. */
+  amount: number;
+  standing: CostStanding;
+  dueDay: string | null;
+  /** Of the whole cost. */
+  needsReceipt: boolean;
+}
+
+/** All costs, line by line, latest first. */
+export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
+  const { reader, database } = useSession();
+  const rows = useLiveQuery(async () => {
+    const [costs, lines, milestones, allocations] = await Promise.all([
+      reader.all('costs'),
+      reader.all('costLines'),
+      reader.all('milestones'),
+      database.rows('allocations').where('costLineId').above('').toArray(),
+    ]);
+    return { costs, lines, milestones, allocations };
+  }, [reader, database]);
+  return useMemo(() => {
+    if (!rows || !pricer) return undefined;
+    const costs = new Map(rows.costs.map((row) => [row.id, row]));
+    const milestones = new Map(rows.milestones.map((row) => [row.id, row]));
+    const allocated = new Map<Id, Allocation[]>();
+    for (const each of rows.allocations) {
+      const own = allocated.get(each.costLineId!);
+      if (own) own.push(each);
+      else allocated.set(each.costLineId!, [each]);
+    }
+    const { workspace } = pricer.book;
+    const totals = new Map<Id, number>();
+    const made = rows.lines.flatMap((line) => {
+      const cost = costs.get(line.costId);
+      if (!cost) return [];
+      const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
+      const { net, gross, cost: amount } = lineAmounts(line, cost, tax, workspace.amountRounding);
+      totals.set(cost.id, (totals.get(cost.id) ?? 0) + gross);
+      const standing = standingOfLine(pricer, line, amount, allocated.get(line.id) ?? []);
+      const dueDay = cost.kind === 'bill' ? dueDayOf(cost, (id) => milestones.get(id)) : null;
+      return [{ id: line.id, cost, line, net, gross, amount, standing, dueDay, needsReceipt: false }];
+    });
+    return made
+      .map((row) => ({ ...row, needsReceipt: needsReceipt(row.cost, totals.get(row.cost.id)!, workspace) }))
+      .sort((a, b) => (a.cost.day < b.cost.day ? 1 : a.cost.day > b.cost.day ? -1 : a.id < b.id ? 1 : -1));
+  }, [rows, pricer]);
+}
+
+function standingOfLine(pricer: Pricer, line: CostLine, amount: number, own: readonly Allocation[]): CostStanding {
+  if (!line.forClient) return 'internal';
+  if (line.projectId === null) return 'to place';
+  if (!pricer.clientOf(line.projectId) || pricer.project.get(line.projectId)?.kind === 'internal') return 'internal';
+  if (own.some((each) => each.amount === null)) return 'on a draft';
+  const billed = own.reduce((sum, each) => sum + each.part, 0);
+  if (billed === 0) return 'to bill';
+  return Math.abs(billed) >= Math.abs(amount) ? 'billed' : 'part billed';
+}
+
+/** A cost with its lines; null when there is none. */
+export function useCost(id: Id): { cost: Cost; lines: CostLine[] } | null | undefined {
+  const { reader } = useSession();
+  return useLiveQuery(async () => {
+    const cost = await reader.get('costs', id);
+    if (!cost) return null;
+    const lines = await reader.by('costLines', 'costId', [id]);
+    return { cost, lines: lines.sort((a, b) => a.order - b.order) };
+  }, [reader, id]);
+}
+
+const FEED = 'Bookkeeping';
+/** Longer than a slow answer, shorter than anybody's patience. */
+const PATIENCE = 20_000;
+
+/** When the bookkeeping was read last, and reading it on from there, page by page: what was read stays, whatever comes after. */
+export function useBookkeeping() {
+  const { reader } = useSession();
+  const { run } = useChanges();
+  const feed = useLiveQuery(async () => (await reader.all('feeds')).find((row) => row.name === FEED) ?? null, [reader]);
+  const [reading, setReading] = useState<AbortController | null>(null);
+  const [fault, setFault] = useState<string>();
+  const read = useCallback(async () => {
+    const stop = new AbortController();
+    setReading(stop);
+    setFault(undefined);
+    let taken = 0;
+    try {
+      let cursor = (await reader.all('feeds')).find((row) => row.name === FEED)?.cursor ?? '';
+      for (let more = true; more;) {
+        const page = readLedgerPage(await fetched(cursor, stop.signal));
+        if (page.lines.length > 0 || page.cursor !== cursor) {
+          await run('ledger.take', { lines: page.lines, feed: { name: FEED, cursor: page.cursor } });
+        }
+        taken += page.lines.length;
+        more = page.more && page.cursor !== cursor;
+        cursor = page.cursor;
+      }
+    } catch (thrown) {
+      if (!stop.signal.aborted) {
+        const why = thrown instanceof Error ? thrown.message : String(thrown);
+        setFault(
+          `${why} ${taken > 0 ? `${taken} lines were read before that and are kept.` : 'Nothing was changed.'} Read again to go on from there.`,
+        );
+      }
+    } finally {
+      setReading(null);
+    }
+  }, [reader, run]);
+  return { feed, read, stop: () => reading?.abort(), reading: reading !== null, fault };
+}
+
+async function fetched(cursor: string, stop: AbortSignal): Promise<unknown> {
+  const signal = AbortSignal.any([stop, AbortSignal.timeout(PATIENCE)]);
+  let answer: Response;
+  try {
+    answer = await fetch(`/bookkeeping/transactions?after=${encodeURIComponent(cursor)}`, { signal });
+  } catch (thrown) {
+    stop.throwIfAborted();
+    const late = thrown instanceof DOMException && thrown.name === 'TimeoutError';
+    throw new Fault(late ? 'The bookkeeping did not answer in time.' : 'The bookkeeping cannot be reached.');
+  }
+  if (!answer.ok) throw new Fault(`The bookkeeping could not answer (${answer.status}).`);
+  try {
+    return await answer.json();
+  } catch {
+    throw new Fault('The bookkeeping answered something that cannot be read.');
+  }
+}

@@ -1,0 +1,44 @@
+import { useParams } from 'react-router';
+import { useCosts } from '../../data/costs';
+import { usePricer } from '../../data/queries';
+import { Loading, Page } from '../../parts/page';
+import { PartsNav } from '../../parts/parts-nav';
+import { AddCosts } from './add-costs';
+import { AllCosts } from './all-costs';
+import { CostRules } from './cost-rules';
+import { MissingReceipts } from './missing-receipts';
+import { StatementIn } from './statement-in';
+import { ToPlace } from './to-place';
+
+const parts = [
+  { path: 'all', name: 'All costs', of: AllCosts },
+  { path: 'place', name: 'To place', of: ToPlace },
+  { path: 'receipts', name: 'Receipts', of: MissingReceipts },
+  { path: 'in', name: 'From a statement', of: StatementIn },
+  { path: 'rules', name: 'Rules and unit rates', of: CostRules },
+] as const;
+
+/** What was bought: expenses, supplier bills and lines of the bookkeeping. */
+export default function Costs() {
+  const { part } = useParams();
+  const pricer = usePricer();
+  const rows = useCosts(pricer);
+  const { of: Part } = parts.find((each) => each.path === part) ?? parts[0];
+  if (!pricer || !rows)
+    return (
+      <Page title="Costs">
+        <Loading />
+      </Page>
+    );
+  const counts: Record<string, number> = {
+    place: rows.filter((row) => row.standing === 'to place').length,
+    receipts: new Set(rows.filter((row) => row.needsReceipt).map((row) => row.cost.id)).size,
+  };
+  const named = parts.map(({ path, name }) => ({ path, name: counts[path] ? `${name} ${counts[path]}` : name }));
+  return (
+    <Page title="Costs" actions={<AddCosts />}>
+      <PartsNav label="Parts of Costs" base="/costs" parts={named} current={part} />
+      <Part pricer={pricer} rows={rows} />
+    </Page>
+  );
+}

@@ -1,0 +1,220 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { noJob, type Job } from '@half-penny/core/entries';
+import type { CostKind } from '@half-penny/core/model';
+import { addDays } from '@half-penny/core/time';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useState } from 'react';
+import { useNavigate, useParams, useSearchParams } from 'react-router';
+import { usePricer, useToday } from '../../data/queries';
+import { useKeepReceipts, useReceipts } from '../../data/receipts';
+import { useChanges, useSession } from '../../data/session';
+import { Button } from '../../parts/button';
+import { SelectField, TextField } from '../../parts/field';
+import { headingOptions } from '../../parts/headings';
+import { JobPicker } from '../../parts/job-picker';
+import { Loading, Page } from '../../parts/page';
+import { DropReceipts, ReceiptStrip, usePastedFiles } from '../../parts/receipts';
+import { taxOptions } from '../../parts/tax-options';
+import { useSubmit } from '../../parts/use-submit';
+import { readWritten } from './read-amount';
+
+/** Writing an expense or a supplier's bill down. */
+export default function NewCost() {
+  const { kind = 'expense' } = useParams();
+  const pricer = usePricer();
+  const today = useToday();
+  const title = kind === 'bill' ? 'New supplier bill' : 'New expense';
+  if (!pricer)
+    return (
+      <Page title={title}>
+        <Loading />
+      </Page>
+    );
+  return (
+    <Page title={title}>
+      <Form key={kind} pricer={pricer} kind={kind === 'bill' ? 'bill' : 'expense'} today={today} />
+    </Page>
+  );
+}
+
+function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: string }) {
+  const { run } = useChanges();
+  const { reader, memberId } = useSession();
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const rates = useLiveQuery(() => reader.all('unitRates'), [reader]) ?? [];
+  const keeping = useKeepReceipts();
+  const [receiptIds, setReceiptIds] = useState(() => (params.get('receipts') ?? '').split(',').filter(Boolean));
+  const receipts = useReceipts(receiptIds) ?? [];
+  const { currency: home } = pricer.book.workspace;
+  const [fields, setFields] = useState({
+    supplier: '',
+    day: today,
+    amount: '',
+    text: '',
+    reference: '',
+    currency: home as string,
+    taxId: '',
+    taxIncluded: kind === 'expense',
+    dueDay: kind === 'bill' ? addDays(today, 30) : '',
+    memberId: memberId ?? '',
+    owedBack: kind === 'expense',
+  });
+  const [job, setJob] = useState<Job>(noJob);
+  const [costCodeId, setCostCodeId] = useState('');
+  const [forClient, setForClient] = useState(true);
+  const set = (field: keyof typeof fields) => (event: { target: { value: string } }) =>
+    setFields((now) => ({ ...now, [field]: event.target.value }));
+  const { fault, submit } = useSubmit(async () => {
+    const written = readWritten(fields.amount, fields.currency, rates);
+    const { rate, ...amounts } = written;
+    const row = await run('cost.add', {
+      kind,
+      day: fields.day,
+      supplier: fields.supplier.trim(),
+      reference: fields.reference.trim(),
+      currency: fields.currency,
+      taxId: fields.taxId || null,
+      taxIncluded: fields.taxId !== '' && fields.taxIncluded,
+      memberId: kind === 'expense' ? fields.memberId || null : null,
+      owedBack: kind === 'expense' && fields.owedBack,
+      dueDay: kind === 'bill' ? fields.dueDay || null : null,
+      receiptIds,
+      lines: [
+        {
+          ...amounts,
+          text: fields.text.trim(),
+          projectId: job.projectId,
+          unlisted: job.unlisted,
+          costCodeId: costCodeId || (rate?.costCodeId ?? null),
+          forClient,
+        },
+      ],
+    });
+    void navigate(`/costs/cost/${row.changes.find((change) => change.table === 'costs')!.id}`, { replace: true });
+  });
+  const takeFiles = async (files: File[]) => {
+    const ids = await keeping.keep(files, []);
+    setReceiptIds((now) => [...new Set([...now, ...ids])]);
+  };
+  usePastedFiles((files) => void takeFiles(files));
+  return (
+    <DropReceipts onFiles={(files) => void takeFiles(files)}>
+      <form
+        aria-label={kind === 'bill' ? 'New supplier bill' : 'New expense'}
+        onSubmit={submit}
+        className="flex max-w-3xl flex-col gap-5"
+      >
+        <div className="grid gap-4 md:grid-cols-2">
+          <TextField
+            label={kind === 'bill' ? 'Supplier' : 'Where'}
+            autoFocus
+            value={fields.supplier}
+            onChange={set('supplier')}
+          />
+          <TextField label="Day" type="date" value={fields.day} onChange={set('day')} />
+          <TextField label="What was bought" value={fields.text} onChange={set('text')} />
+          <TextField
+            label={`Amount, ${fields.currency}`}
+            value={fields.amount}
+            fault={fault}
+            onChange={set('amount')}
+            hint={rates.length > 0 ? `12.40, or 4 x 12.50, or 62 ${rates[0]!.unit}` : '12.40, or 4 x 12.50'}
+          />
+          <div className="flex flex-col gap-1">
+            <span className="text-xs font-semibold text-soft">Job</span>
+            <JobPicker
+              pricer={pricer}
+              value={job}
+              onPick={setJob}
+              label="Job"
+              none="Choose a job"
+              className="min-h-8 border-b border-strong py-1"
+            />
+          </div>
+          <SelectField
+            label="Cost code"
+            value={costCodeId}
+            options={headingOptions(pricer, job.projectId, costCodeId || null)}
+            onChange={(event) => setCostCodeId(event.target.value)}
+          />
+          <SelectField
+            label="Tax on it"
+            value={fields.taxId}
+            options={[['', 'No tax'], ...taxOptions(pricer)]}
+            onChange={set('taxId')}
+          />
+          <TextField
+            label="Currency"
+            value={fields.currency}
+            onChange={(event) =>
+              setFields((now) => ({ ...now, currency: event.target.value.toUpperCase().slice(0, 3) }))
+            }
+          />
+          {kind === 'bill' ? (
+            <>
+              <TextField label="Their number" value={fields.reference} onChange={set('reference')} />
+              <TextField label="Due" type="date" value={fields.dueDay} onChange={set('dueDay')} />
+            </>
+          ) : (
+            <SelectField
+              label="Who paid"
+              value={fields.memberId}
+              options={pricer.book.members.map((member) => [member.id, member.name] as const)}
+              onChange={set('memberId')}
+            />
+          )}
+        </div>
+        <div className="flex flex-wrap gap-x-6 gap-y-2">
+          <Tick label="For the client" checked={forClient} onChange={setForClient} />
+          {fields.taxId && (
+            <Tick
+              label="The tax is in the amount"
+              checked={fields.taxIncluded}
+              onChange={(taxIncluded) => setFields((now) => ({ ...now, taxIncluded }))}
+            />
+          )}
+          {kind === 'expense' && (
+            <Tick
+              label="Owed back to who paid"
+              checked={fields.owedBack}
+              onChange={(owedBack) => setFields((now) => ({ ...now, owedBack }))}
+            />
+          )}
+        </div>
+        <ReceiptStrip
+          receipts={receipts}
+          keeping={keeping}
+          onFiles={(files) => void takeFiles(files)}
+          onRemove={(receipt) => setReceiptIds((now) => now.filter((id) => id !== receipt.id))}
+        />
+        <div className="flex gap-2">
+          <Button type="submit" kind="main">
+            {kind === 'bill' ? 'Add the bill' : 'Add the expense'}
+          </Button>
+          <Button onClick={() => void navigate('/costs')}>Leave it</Button>
+        </div>
+      </form>
+    </DropReceipts>
+  );
+}
+
+const Tick = ({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}) => (
+  <label className="flex items-center gap-2">
+    <input
+      type="checkbox"
+      className="accent-time"
+      checked={checked}
+      onChange={(event) => onChange(event.target.checked)}
+    />
+    {label}
+  </label>
+);

@@ -1,0 +1,242 @@
+import type { Pricer } from '@half-penny/core/billing';
+import type { LedgerLine } from '@half-penny/core/commands';
+import { messageOf } from '@half-penny/core/model';
+import { showAmount } from '@half-penny/core/money';
+import {
+  guessLedgerMapping,
+  ledgerFields,
+  mapLedger,
+  readCamt053,
+  readOfx,
+  type LedgerField,
+  type LedgerMapping,
+} from '@half-penny/formats/ledger';
+import { readTable, type Table } from '@half-penny/formats/hours';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
+import { useChanges, useSession } from '../../data/session';
+import { Button } from '../../parts/button';
+import { ColumnFields } from '../../parts/column-fields';
+import { showShortDay } from '../../parts/days';
+import { SelectField } from '../../parts/field';
+import { FileButton } from '../../parts/file-button';
+import { Ledger, type Column } from '../../parts/ledger';
+import { Section } from '../../parts/page';
+
+const fieldNames: Record<LedgerField, string> = {
+  day: 'Day',
+  supplier: 'Who was paid',
+  text: 'What it says',
+  amount: 'Amount',
+  out: 'Money out',
+  in: 'Money in',
+  currency: 'Currency',
+  id: 'Its number',
+};
+
+interface Read {
+  name: string;
+  /** Of OFX and camt.053, which need no mapping. */
+  bytes: Uint8Array | null;
+  table: Table | null;
+  mapping: LedgerMapping | null;
+}
+
+/** A bank statement or another program's list of transactions: CSV with mapping, OFX 2 or camt.053, previewed before it comes in. */
+export function StatementIn({ pricer }: { pricer: Pricer }) {
+  const { run } = useChanges();
+  const { reader } = useSession();
+  const navigate = useNavigate();
+  const [read, setRead] = useState<Read | null>(null);
+  const [incoming, setIncoming] = useState(false);
+  const [fault, setFault] = useState<string>();
+  const open = async (file: File) => {
+    setFault(undefined);
+    setRead(null);
+    try {
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      if (isXml(bytes)) {
+        linesOf({ name: file.name, bytes, table: null, mapping: null }, false);
+        setRead({ name: file.name, bytes, table: null, mapping: null });
+      } else {
+        const table = await readTable(file);
+        setRead({
+          name: file.name,
+          bytes: null,
+          table,
+          mapping: guessLedgerMapping(table, pricer.book.workspace.currency),
+        });
+      }
+    } catch (thrown) {
+      setFault(messageOf(thrown));
+    }
+  };
+  const statement = read && linesOf(read, incoming);
+  const sources = statement?.lines.map((line) => line.source) ?? [];
+  const key = sources.join('\n');
+  const known = useLiveQuery(
+    async () => new Set((await reader.by('costs', 'source', key ? key.split('\n') : [])).map((row) => row.source)),
+    [reader, key],
+  );
+  const fresh = statement?.lines.filter((line) => !known?.has(line.source)) ?? [];
+  const takeIn = async () => {
+    try {
+      await run('ledger.take', { lines: statement!.lines });
+      void navigate('/costs/place');
+    } catch (thrown) {
+      setFault(messageOf(thrown));
+    }
+  };
+  return (
+    <>
+      <Section title="A statement">
+        <p className="mb-3 max-w-2xl text-soft">
+          CSV or XLSX from a bank or bookkeeping, OFX 2, or camt.053. Nothing comes in before you have seen it, and
+          nothing comes in twice.
+        </p>
+        <FileButton
+          kind="main"
+          label="Choose a file"
+          accept=".csv,.tsv,.txt,.xlsx,.ofx,.xml"
+          onFile={(file) => void open(file)}
+        />
+        {fault && (
+          <p role="alert" className="mt-3 text-fault">
+            {fault}
+          </p>
+        )}
+      </Section>
+      {read?.table && read.mapping && (
+        <Section title="What the columns mean">
+          <div className="grid gap-3 md:grid-cols-4">
+            <ColumnFields
+              fields={ledgerFields}
+              names={fieldNames}
+              table={read.table}
+              columns={read.mapping.columns}
+              onChange={(columns) => setRead({ ...read, mapping: { ...read.mapping!, columns } })}
+            />
+          </div>
+          <div className="mt-3 flex flex-wrap gap-4">
+            <SelectField
+              label="Days are written"
+              value={read.mapping.dayOrder}
+              options={[
+                ['day first', '3/12 is 3 December'],
+                ['month first', '3/12 is 12 March'],
+              ]}
+              onChange={(event) =>
+                setRead({
+                  ...read,
+                  mapping: { ...read.mapping!, dayOrder: event.target.value as LedgerMapping['dayOrder'] },
+                })
+              }
+            />
+            <SelectField
+              label="Money that was spent"
+              value={read.mapping.spentNegative ? 'negative' : 'positive'}
+              options={[
+                ['negative', 'stands with a minus'],
+                ['positive', 'stands without one'],
+              ]}
+              onChange={(event) =>
+                setRead({ ...read, mapping: { ...read.mapping!, spentNegative: event.target.value === 'negative' } })
+              }
+            />
+          </div>
+        </Section>
+      )}
+      {statement && (
+        <Section
+          title="What comes in"
+          actions={
+            <Button
+              kind="main"
+              disabled={statement.faults.length > 0 || statement.lines.length === 0}
+              onClick={() => void takeIn()}
+            >
+              Take {fresh.length} {fresh.length === 1 ? 'line' : 'lines'} in
+            </Button>
+          }
+        >
+          {statement.faults.length > 0 && (
+            <ul role="alert" className="mb-3 text-fault">
+              {statement.faults.slice(0, 8).map((each) => (
+                <li key={`${each.row} ${each.message}`}>{each.message}</li>
+              ))}
+            </ul>
+          )}
+          <p className="mb-2 text-sm text-soft">
+            {statement.lines.length - fresh.length > 0 &&
+              `${statement.lines.length - fresh.length} are here already and are not doubled. `}
+            {statement.incoming > 0 && (
+              <label className="ml-2 inline-flex items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="accent-time"
+                  checked={incoming}
+                  onChange={(event) => setIncoming(event.target.checked)}
+                />
+                also {statement.incoming} that came in, as refunds
+              </label>
+            )}
+          </p>
+          <Ledger
+            label="Lines of the statement"
+            rows={statement.lines}
+            rowId={(line) => line.source}
+            rowName={(line) => `${line.supplier} ${line.text}`}
+            columns={columnsOf(known ?? new Set())}
+            empty="This statement holds no money that was spent."
+          />
+        </Section>
+      )}
+    </>
+  );
+}
+
+const isXml = (bytes: Uint8Array): boolean => {
+  const head = new TextDecoder('latin1')
+    .decode(bytes.subarray(0, 400))
+    .replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '')
+    .trimStart();
+  return head.startsWith('<') || /^OFXHEADER/i.test(head);
+};
+
+/** What a file becomes; a statement that cannot be read throws. */
+function linesOf({ name, bytes, table, mapping }: Read, incoming: boolean) {
+  if (table && mapping) return mapLedger(table, mapping, { incoming });
+  const head = new TextDecoder('latin1').decode(bytes!.subarray(0, 2000));
+  const reading = /OFX/i.test(head) ? readOfx(bytes!, name, { incoming }) : readCamt053(bytes!, name, { incoming });
+  return { ...reading, faults: [] };
+}
+
+const columnsOf = (known: ReadonlySet<string>): Column<LedgerLine>[] => [
+  { key: 'day', head: 'Day', width: '120px', cell: (line) => showShortDay(line.day) },
+  {
+    key: 'what',
+    head: 'What',
+    width: 'minmax(0,1fr)',
+    cell: (line) => (
+      <>
+        <span className="written clamp-2">{line.supplier || line.text}</span>
+        {line.supplier && <span className="written block truncate text-xs text-soft">{line.text}</span>}
+      </>
+    ),
+  },
+  {
+    key: 'here',
+    head: 'Here',
+    quietHead: true,
+    width: '110px',
+    cell: (line) => known.has(line.source) && <span className="text-soft">here already</span>,
+  },
+  {
+    key: 'amount',
+    head: 'Spent',
+    width: '110px',
+    align: 'end',
+    cell: (line) => <span className="font-mono text-sm">{showAmount(line.amount, line.currency)}</span>,
+  },
+];
