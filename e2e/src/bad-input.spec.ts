@@ -75,7 +75,7 @@ test('any text shows as text and breaks no layout', async ({ page }) => {
   await open(page, '/billing');
   await grid(page, 'To bill by client').getByRole('link').first().click();
   await page.getByRole('button', { name: /Put on invoice/ }).click();
-  await page.getByLabel('Condense').selectOption('entry');
+  await page.getByLabel('Condense', { exact: true }).selectOption('item');
   await expect(page.getByTestId('invoice-sheet')).toContainText(texts[0]!);
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(1280);
 });

@@ -56,7 +56,7 @@ test('from an empty studio to a paid invoice', async ({ page }) => {
   expect(text).toMatch(/page 1 of 1/);
 
   await page.getByRole('button', { name: 'Record a payment' }).click();
-  await page.getByRole('button', { name: 'Record the payment' }).click();
+  await page.getByRole('button', { name: 'Record it' }).click();
   await expect(page.getByRole('region', { name: 'Payments' })).toContainText('Still owed£0.00');
   await open(page, '/billing');
   await expect(row(page, /0001/)).toContainText('paid');

@@ -18,8 +18,8 @@ const target = z.union([
 ]);
 
 /**
- * Files jobs that were recorded in words onto a project, which may be set up on the spot: their entries, planned time and what runs move,
- * everybody's.
+ * Files jobs that were recorded in words onto a project, which may be set up on the spot: their entries, planned time, costs and what runs
+ * move, everybody's.
  */
 export const fileJobs = command({
   name: 'job.file',
@@ -37,13 +37,15 @@ export const fileJobs = command({
     const entries = await reader.by('entries', 'unlisted', unlisted);
     const plans = await reader.by('plans', 'unlisted', unlisted);
     const timers = await reader.by('timers', 'unlisted', unlisted);
-    if (entries.length + plans.length + timers.length === 0) {
+    const lines = await reader.by('costLines', 'unlisted', unlisted);
+    if (entries.length + plans.length + timers.length + lines.length === 0) {
       throw new Fault('Nothing is recorded on this job any more.', 'unlisted', { unlisted });
     }
     const filed = { projectId, unlisted: '' };
     for (const entry of entries) await putEntry(plan, reader, entry, { ...entry, ...filed });
     for (const row of plans) plan.put('plans', { ...row, ...filed });
     for (const row of timers) plan.put('timers', { ...row, ...filed });
+    for (const row of lines) plan.put('costLines', { ...row, ...filed });
     return plan;
   },
 });

@@ -1,7 +1,7 @@
 import { marginOf } from '@half-penny/core/rates';
 import { showMarkup, type Pricer } from '@half-penny/core/billing';
 import { costTypes, type Markup } from '@half-penny/core/model';
-import { inStyle, readDecimal } from '@half-penny/core/money';
+import { inStyle } from '@half-penny/core/money';
 import { useToday } from '../data/queries';
 import { useChanges } from '../data/session';
 import { AddLine } from './add-line';
@@ -9,6 +9,7 @@ import { showShortDay } from './days';
 import { Ledger, type Column } from './ledger';
 import { Section } from './page';
 import type { Place } from './rate-card';
+import { typedMarkup } from './read-price';
 
 interface MarkupsProps {
   pricer: Pricer;
@@ -140,7 +141,7 @@ export function Markups({ pricer, markups, places }: MarkupsProps) {
 
 function readPercent(text: string): string {
   try {
-    return readDecimal(text.replace('%', '').replace('−', '-'), 'markup');
+    return typedMarkup(text.replace('−', '-'));
   } catch (thrown) {
     throw Object.assign(thrown as Error, { path: 'percent' });
   }

@@ -1,6 +1,5 @@
 import { leftForLater, type Pricer, type ToBill } from '@half-penny/core/billing';
-import { readMarkup } from '@half-penny/core/costs';
-import { Fault, type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
+import { type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
 import { percentOf, showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { useEffect, useMemo, useState } from 'react';
@@ -12,6 +11,7 @@ import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Ledger } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
+import { typedMarkup } from '../../parts/read-price';
 import { Slip } from '../../parts/slip';
 import { AdjustDialog } from './adjust-dialog';
 import { BillFilters, passes, useBillFilter } from './bill-filters';
@@ -247,13 +247,6 @@ function remarked(pricer: Pricer, row: BillItem, markup: string | undefined): Bi
   }
   const amount = row.cost + percentOf(row.cost, markup, pricer.book.workspace.amountRounding);
   return { ...row, markup, amount, charge: { ...row.charge!, markup, markupId: null, amount } };
-}
-
-/** A markup typed into a cell: a share is asked about, as nothing else can be. */
-function typedMarkup(typed: string): string {
-  const { percent, meant } = readMarkup(typed);
-  if (meant === null) return percent;
-  throw new Fault(`Is ${meant} % meant? Write ${meant}, or ${percent} % with its sign.`, 'markup');
 }
 
 /** The running total of what is picked. */
