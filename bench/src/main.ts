@@ -1,3 +1,4 @@
+import { benchBilling } from './billing';
 import { benchDraft } from './draft';
 import { benchFile } from './file';
 import { benchLarge } from './large';
@@ -6,6 +7,7 @@ import { benchRates } from './rates';
 
 benchLoad();
 await benchDraft();
+await benchBilling();
 await benchRates();
 await benchFile();
 await benchLarge();

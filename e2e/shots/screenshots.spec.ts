@@ -45,17 +45,34 @@ test('week, month and import', async ({ page }) => {
 test('billing', async ({ page }) => {
   await open(page, '/billing');
   await shoot(page, 'billing');
-  await grid(page, 'To bill by client').getByRole('link', { name: 'Quayside Playhouse' }).click();
+  await grid(page, 'To bill by client').getByRole('link', { name: 'Fernhill Folk Museum' }).click();
+  await page
+    .getByRole('group', { name: 'Kinds' })
+    .getByRole('button', { name: /^Supplier bills/ })
+    .click();
   await grid(page, /^To bill for/)
     .locator('[data-place="2:4"]')
     .focus();
   await shoot(page, 'to-bill');
-  await open(page, '/billing?standing=draft');
-  await grid(page, 'Invoices').getByRole('link').first().click();
+  await page.getByRole('group', { name: 'Kinds' }).getByRole('button', { name: /^All/ }).click();
+  await page.getByRole('button', { name: /Put on invoice/ }).click();
+  await grid(page, 'Lines of the draft').waitFor();
   await shoot(page, 'draft');
   await open(page, '/billing?standing=issued');
   await grid(page, 'Invoices').getByRole('link').first().click();
   await shoot(page, 'invoice');
+});
+
+test('costs', async ({ page }) => {
+  await open(page, '/costs');
+  await grid(page, 'Costs').locator('[data-place="1:1"]').focus();
+  await shoot(page, 'costs');
+  await open(page, '/clients');
+  await grid(page, 'Clients').getByRole('link', { name: 'Fernhill Folk Museum' }).click();
+  await grid(page, 'Projects').getByRole('link', { name: 'Museum gallery 3' }).click();
+  await page.getByRole('link', { name: 'Money', exact: true }).click();
+  await grid(page, 'Money by cost code').waitFor();
+  await shoot(page, 'money');
 });
 
 test('clients and setup', async ({ page }) => {

@@ -6,6 +6,13 @@ import { expect, expectAxeClean, grid, open, row, startEmpty, test, till } from 
 const screens = [
   '/today',
   '/billing',
+  '/costs',
+  '/costs/place',
+  '/costs/receipts',
+  '/costs/in',
+  '/costs/rules',
+  '/costs/new/expense',
+  '/costs/new/bill',
   '/clients',
   '/week',
   '/today?view=month',
@@ -18,6 +25,7 @@ const screens = [
   '/setup/recording',
   '/setup/rounding',
   '/setup/invoicing',
+  '/setup/bookkeeping',
   '/setup/looks',
   '/setup/keys',
   '/setup/data',
@@ -82,6 +90,8 @@ test('an empty workspace says on each screen what belongs there', async ({ page 
   for (const [path, words] of [
     ['/today', 'Nothing is recorded on this day yet'],
     ['/billing', 'There are no invoices yet'],
+    ['/costs', 'Nothing was bought yet'],
+    ['/costs/place', 'Every cost has its place'],
     ['/clients', 'Clients are who you invoice'],
     ['/setup/rates', 'No rates here yet'],
   ] as const) {
