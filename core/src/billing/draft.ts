@@ -1,5 +1,5 @@
 import type { Id } from '../model/ids';
-import { allocationDefaults, invoiceDefaults } from '../model/defaults';
+import { allocationDefaults, invoiceDefaults } from '../model/defaults-billing';
 import type {
   Allocation,
   Client,

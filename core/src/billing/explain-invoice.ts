@@ -133,7 +133,7 @@ function chargesOf(pricer: Pricer, line: DraftLine, steps: Step[], currency: Cur
   return marked(pricer, cost, only);
 }
 
-const MOST_LISTED = 10;
+const MOST_LISTED = 200;
 
 function listedTime(pricer: Pricer, line: DraftLine): Step[] {
   if (line.sources.length === 0) return [];

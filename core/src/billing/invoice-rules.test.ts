@@ -1,15 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blankEntry } from '../entries/timer';
-import {
-  agreedDefaults,
-  costDefaults,
-  costLineDefaults,
-  invoiceDefaults,
-  markupDefaults,
-  serviceDefaults,
-  taxDefaults,
-} from '../model/defaults';
+import { markupDefaults, serviceDefaults, taxDefaults } from '../model/defaults';
+import { agreedDefaults, costDefaults, costLineDefaults, invoiceDefaults } from '../model/defaults-billing';
 import { condensings, type Agreed, type Cost, type CostLine, type Invoice, type Markup } from '../model/records';
 import { totalsOf } from '../money';
 import { brokenRules } from '../testing/en16931';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { sourceTables } from '../billing/sources';
-import { agreedDefaults } from '../model/defaults';
+import { agreedDefaults } from '../model/defaults-billing';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';

@@ -2,7 +2,7 @@ import * as z from 'zod';
 import { Charges } from '../billing/charges';
 import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
-import { costDefaults, costLineDefaults } from '../model/defaults';
+import { costDefaults, costLineDefaults } from '../model/defaults-billing';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';

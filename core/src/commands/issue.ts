@@ -8,7 +8,7 @@ import { sourceId } from '../billing/sources';
 import { capsOf, refusePastCap, sharesOf, type Cap } from '../costs/caps';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
-import { invoiceDefaults } from '../model/defaults';
+import { invoiceDefaults } from '../model/defaults-billing';
 import { paymentSchema } from '../model/records';
 import { dayOf, type Day } from '../time/day';
 import { command, need, Plan, type Circumstances } from './command';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { placingOf, type Placed } from '../costs/match';
-import { costDefaults, costLineDefaults } from '../model/defaults';
+import { costDefaults, costLineDefaults } from '../model/defaults-billing';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { costSchema, feedSchema, type Cost, type CostLine } from '../model/records';

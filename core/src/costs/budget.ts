@@ -1,4 +1,4 @@
-import type { Pricer } from '../billing/pricer';
+import { projectName, type Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
 import type { Taking } from '../billing/sources';
 import type { Budget, Entry } from '../model/records';
@@ -48,6 +48,14 @@ export function fallsUnder(pricer: Pricer, budget: Budget, entry: Covered): bool
   if (budget.taskId !== null) return entry.taskId === budget.taskId;
   if (budget.contractId !== null) return pricer.tree.contractOf(entry.projectId) === budget.contractId;
   return pricer.tree.upFrom(entry.projectId).some((project) => project.id === budget.projectId);
+}
+
+/** What a budget is for, in words. */
+export function nameOf(pricer: Pricer, budget: Budget): string {
+  const code = budget.costCodeId === null ? '' : `, ${pricer.costCode.get(budget.costCodeId)?.name}`;
+  if (budget.taskId !== null) return `${pricer.task.get(budget.taskId)?.name}${code}`;
+  if (budget.contractId !== null) return `${pricer.contract.get(budget.contractId)?.name}${code}`;
+  return `${projectName(pricer, budget.projectId!)}${code}`;
 }
 
 /** The projects whose entries can count against a budget. */

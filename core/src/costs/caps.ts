@@ -1,11 +1,11 @@
 import type { Draft } from '../billing/draft';
 import { shareOfSources } from '../billing/draft';
-import { projectName, type Pricer } from '../billing/pricer';
+import type { Pricer } from '../billing/pricer';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Budget } from '../model/records';
 import { showAmount, type Minor } from '../money/amount';
-import { fallsUnder, projectsUnder, type Covered } from './budget';
+import { fallsUnder, nameOf, projectsUnder, type Covered } from './budget';
 
 /** A most that may be invoiced: of a contract, or of a budget that is a cap. */
 export interface Cap {
@@ -49,14 +49,6 @@ export function capsOf(pricer: Pricer, budgets: readonly Budget[], sources: read
       projectIds: pricer.tree.under(contract.id),
     }));
   return [...ofContracts, ...ofBudgets];
-}
-
-/** What a budget is for, in words. */
-export function nameOf(pricer: Pricer, budget: Budget): string {
-  const code = budget.costCodeId === null ? '' : `, ${pricer.costCode.get(budget.costCodeId)?.name}`;
-  if (budget.taskId !== null) return `${pricer.task.get(budget.taskId)?.name}${code}`;
-  if (budget.contractId !== null) return `${pricer.contract.get(budget.contractId)?.name}${code}`;
-  return `${projectName(pricer, budget.projectId!)}${code}`;
 }
 
 /**

@@ -1,5 +1,6 @@
 export * from './canonical';
 export * from './defaults';
+export * from './defaults-billing';
 export * from './fault';
 export * from './fields';
 export * from './ids';

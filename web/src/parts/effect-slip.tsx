@@ -1,4 +1,4 @@
-import { chargeText, effectOf, jobName, Pricer, type PriceBook } from '@half-penny/core/billing';
+import { chargeText, effectOf, jobName, Pricer, type Effect, type PriceBook } from '@half-penny/core/billing';
 import type { Id } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { showDayShort } from '@half-penny/core/time';
@@ -32,11 +32,7 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
       {effect && effect.affected.length > 0 && (
         <>
           <table className="w-full font-mono text-xs">
-            <caption className="pb-1 text-left font-sans text-sm font-semibold text-ink">
-              {effect.affected.length === 1
-                ? 'One thing to bill changes'
-                : `${effect.affected.length} things to bill change`}
-            </caption>
+            <caption className="pb-1 text-left font-sans text-sm font-semibold text-ink">{countOf(effect)}</caption>
             <thead className="sr-only">
               <tr>
                 <th scope="col">Entry</th>
@@ -78,6 +74,12 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
       )}
     </section>
   );
+}
+
+/** "3 entries to bill change", "1 thing to bill changes". */
+function countOf({ affected }: Effect): string {
+  const [one, many] = affected.every((each) => each.entry) ? ['entry', 'entries'] : ['thing', 'things'];
+  return affected.length === 1 ? `1 ${one} to bill changes` : `${affected.length} ${many} to bill change`;
 }
 
 const inWords = (minor: number | null, currency: string): string =>

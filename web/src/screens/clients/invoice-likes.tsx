@@ -10,6 +10,7 @@ import {
 import { useChanges } from '../../data/session';
 import { SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
+import { CodeList } from './code-list';
 
 const CONDENSED: Record<Condensing, string> = {
   item: 'Item by item: a line for each entry and cost',
@@ -44,13 +45,6 @@ export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Clien
   const toggle = (part: LinePart) => {
     const says = client.says.includes(part) ? client.says.filter((each) => each !== part) : [...client.says, part];
     void attempt('client.edit', { id: client.id, says });
-  };
-  const { costCodes } = pricer.book;
-  const codes = client.costCodeIds;
-  const toggleCode = (id: string) => {
-    const now = codes ?? costCodes.map((code) => code.id);
-    const next = now.includes(id) ? now.filter((each) => each !== id) : [...now, id];
-    void attempt('client.edit', { id: client.id, costCodeIds: next.length === costCodes.length ? null : next });
   };
   return (
     <>
@@ -108,31 +102,13 @@ export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Clien
       </Section>
       <Section title="Cost codes it has">
         <div className="border-t border-ink px-2 pt-3">
-          {costCodes.length === 0 ? (
-            <p className="text-soft">The studio has no cost codes. They are set up in Setup, Services and stages.</p>
-          ) : (
-            <fieldset>
-              <legend className="mb-2 text-soft">
-                {codes === null
-                  ? 'All: every service is offered for its work.'
-                  : 'Only services of these are offered for its work; the others say why they are not.'}
-              </legend>
-              <div className="flex flex-col gap-1">
-                {costCodes.map((code) => (
-                  <label key={code.id} className="flex items-center gap-2">
-                    <input
-                      type="checkbox"
-                      className="accent-time"
-                      checked={codes?.includes(code.id) ?? true}
-                      onChange={() => toggleCode(code.id)}
-                    />
-                    <span className="font-mono text-sm">{code.code}</span> {code.name}
-                    <span className="text-xs text-soft">{code.costType}</span>
-                  </label>
-                ))}
-              </div>
-            </fieldset>
-          )}
+          <CodeList
+            costCodes={pricer.book.costCodes}
+            chosen={client.costCodeIds}
+            onChange={(costCodeIds) => void attempt('client.edit', { id: client.id, costCodeIds })}
+            all="All: every service and cost code is offered for its work."
+            some="Only services and costs of these are offered for its work; the others say why they are not."
+          />
         </div>
       </Section>
     </>

@@ -30,6 +30,7 @@ import type { Option } from '../../parts/field';
 import { Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
+import { CodeList } from './code-list';
 
 interface ProjectMoneyProps {
   pricer: Pricer;
@@ -78,7 +79,26 @@ export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
         rows={orders.filter((row) => row.projectId === project.id)}
         lines={billable.rows}
       />
+      <Headings {...{ pricer, project }} />
     </>
+  );
+}
+
+/** Which cost codes the project's costs can fall under. */
+function Headings({ pricer, project }: ProjectMoneyProps) {
+  const { attempt } = useChanges();
+  return (
+    <Section title="Cost codes for its costs">
+      <div className="border-t border-ink px-2 pt-3">
+        <CodeList
+          costCodes={pricer.book.costCodes.filter((code) => code.costType !== 'labour')}
+          chosen={project.costCodeIds}
+          onChange={(costCodeIds) => void attempt('project.edit', { id: project.id, costCodeIds })}
+          all="Those of the client: all of them where it has no list of its own."
+          some="Only these are offered for costs of this project; the others say why they are not."
+        />
+      </div>
+    </Section>
   );
 }
 
