@@ -1,6 +1,6 @@
 import { lineAmounts } from '../costs/amounts';
 import type { Id } from '../model/ids';
-import type { Agreed, Cost, CostLine, CostType, Milestone } from '../model/records';
+import type { Agreed, Cost, CostLine, CostType, Markup, Milestone } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Decimal } from '../money/decimal';
 import type { Minor } from '../money/amount';
@@ -71,6 +71,7 @@ export class Charges {
   readonly #costs: ReadonlyMap<Id, Cost>;
   readonly #milestones: ReadonlyMap<Id, Milestone>;
   readonly rows: ChargeRows;
+  readonly #markups = new Map<string, Markup | null>();
   /** Headings of projects that are billed by their estimate, in place of what happened. */
   readonly #byEstimate: ReadonlySet<string>;
 
@@ -182,7 +183,14 @@ export class Charges {
 
   #markupOf(projectId: Id, costType: CostType, day: Day) {
     if (costType === 'labour') return null;
-    return markupOn(this.#pricer.book.markups, this.#pricer.tree, { projectId, costType, day });
+    // Many lines of a bill ask the same.
+    const key = `${projectId} ${costType} ${day}`;
+    let found = this.#markups.get(key);
+    if (found === undefined) {
+      found = markupOn(this.#pricer.book.markups, this.#pricer.tree, { projectId, costType, day });
+      this.#markups.set(key, found);
+    }
+    return found;
   }
 }
 

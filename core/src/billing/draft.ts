@@ -28,7 +28,6 @@ import {
   groupOf,
   namedCharge,
   namedEntry,
-  openBookRemark,
   plainText,
   wayKey,
   wayOf,
@@ -137,12 +136,33 @@ export const newAllocation = (fields: Pick<Allocation, 'id' | 'invoiceId'> & Par
  * hours × price, or cost × markup, rounded once. Nothing of this is stored until the invoice is issued.
  */
 export function computeDraft(pricer: Pricer, input: DraftInput): Draft {
+  const slices = draftInSlices(pricer, input);
+  for (;;) {
+    const step = slices.next();
+    if (step.done) return step.value;
+  }
+}
+
+/** Sources, or lines, between two places where the work can be laid down. */
+const SLICE = 500;
+
+/**
+ * {@link computeDraft} a slice at a time: whoever steps through it can let others work in between, so that a draft from tens of thousands
+ * of sources never holds up a page for longer than a slice.
+ */
+export function* draftInSlices(pricer: Pricer, input: DraftInput): Generator<void, Draft> {
   const { invoice, allocations, day } = input;
   const lines = new Lines(pricer, invoice);
-  const unpriced = putTime(pricer, input, lines);
-  const unpricedCharges = putCharges(pricer, input, lines);
-  const sorted = lines.finished();
-  for (const line of sorted) priceLine(pricer, invoice, line);
+  const unpriced = yield* putTime(pricer, input, lines);
+  const unpricedCharges = yield* putCharges(pricer, input, lines);
+  const sorted = yield* lines.finished();
+  for (let index = 0; index < sorted.length; index++) {
+    priceLine(pricer, invoice, sorted[index]!);
+    if (index % SLICE === SLICE - 1) yield;
+  }
+  yield;
+  const itemByItem = allocations.length === 0 ? 0 : yield* lines.itemByItem();
+  yield;
   const all = arranged(invoice, [...sorted, ...byHand(pricer, invoice)]);
   const { taxMethod, amountRounding } = pricer.book.workspace;
   const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
@@ -158,21 +178,29 @@ export function computeDraft(pricer: Pricer, input: DraftInput): Draft {
     payable: deductions.reduce((sum, each) => addExact(sum, -each.amount), totals.total),
     unpriced,
     unpricedCharges,
-    itemByItem: allocations.length === 0 ? 0 : lines.itemByItem(),
+    itemByItem,
   };
 }
 
 /** Puts the draft's entries onto lines; returns those that have no price. */
-function putTime(pricer: Pricer, { invoice, entries, allocations }: DraftInput, lines: Lines): Entry[] {
+function* putTime(
+  pricer: Pricer,
+  { invoice, entries, allocations }: DraftInput,
+  lines: Lines,
+): Generator<void, Entry[]> {
   const sorted = inOrder(entries);
+  yield;
   const reserved = new Reserved(allocations);
   const recorded = sorted.map((entry, index) => reserved.secondsOf(entry.id, index));
+  yield;
   const billed = billedLengthsOf(pricer, sorted, recorded);
+  yield;
   const unpriced: Entry[] = [];
   const slots = new Slots();
   // Where nothing on it is priced or condensed in a way of its own, entries of one job and day share what they need.
   const plain = !reserved.special && Object.keys(invoice.ways).length === 0;
   for (let index = 0; index < sorted.length; index++) {
+    if (index % SLICE === SLICE - 1) yield;
     const entry = sorted[index]!;
     const own = plain ? undefined : reserved.of(entry.id);
     const slot = slots.of(entry);
@@ -210,7 +238,11 @@ function putTime(pricer: Pricer, { invoice, entries, allocations }: DraftInput, 
 }
 
 /** Puts the draft's costs and agreed amounts onto lines; returns those that have no price. */
-function putCharges(pricer: Pricer, { allocations, rows = noCharges }: DraftInput, lines: Lines): Charge[] {
+function* putCharges(
+  pricer: Pricer,
+  { allocations, rows = noCharges }: DraftInput,
+  lines: Lines,
+): Generator<void, Charge[]> {
   const unpriced: Charge[] = [];
   const charges = new Charges(pricer, rows);
   const costLines = new Map(rows.costLines.map((row) => [row.id, row]));
@@ -221,9 +253,13 @@ function putCharges(pricer: Pricer, { allocations, rows = noCharges }: DraftInpu
     const row = agreedId === null ? undefined : agreed.get(agreedId);
     const charge = line ? charges.ofLine(line, part, markup) : row ? charges.ofAgreed(row, part) : null;
     if (charge) found.push(charge);
+    if (found.length % SLICE === SLICE - 1) yield;
   }
+  yield;
   found.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1));
-  for (const charge of found) {
+  yield;
+  for (const [index, charge] of found.entries()) {
+    if (index % SLICE === SLICE - 1) yield;
     if (charge.fault !== null) unpriced.push(charge);
     else lines.forCharge(charge).charges.push(charge);
   }
@@ -281,9 +317,13 @@ class Lines {
   }
 
   /** All lines: single items in the order they happened, condensed ones by what they say. */
-  finished(): DraftLine[] {
+  *finished(): Generator<void, DraftLine[]> {
     const made = [...this.#lines.values()];
-    const texts = new Map(made.map((each) => [each.line, this.#usualText(each)]));
+    const texts = new Map<DraftLine, string>();
+    for (const each of made) {
+      texts.set(each.line, this.#usualText(each));
+      if (texts.size % SLICE === SLICE - 1) yield;
+    }
     for (const { line } of made) {
       const written = this.#invoice.texts[line.key];
       line.written = written !== undefined;
@@ -298,9 +338,11 @@ class Lines {
   }
 
   /** What all sources come to when each is rounded by itself. */
-  itemByItem(): Minor {
+  *itemByItem(): Generator<void, Minor> {
     let sum = 0;
+    let count = 0;
     for (const { line } of this.#lines.values()) {
+      if (++count % SLICE === 0) yield;
       for (const { billed, price } of line.sources) if (price) sum += this.#pricer.amount(billed, price);
       for (const charge of line.charges) sum += charge.amount;
     }
@@ -313,13 +355,13 @@ class Lines {
       if (found.line.account !== inherited.account) found.line.account = '';
       return found.line;
     }
-    const line: DraftLine = { ...emptyLine, key, sources: [], charges: [], ...inherited };
+    const line = emptyLine(key, inherited.taxId, inherited.account);
     this.#lines.set(key, { line, way, group, named });
     return line;
   }
 
   #usualText({ line, way, group, named }: { line: DraftLine; way: Way; group: WayGroup; named: Named }): string {
-    const { says, deals, openBook } = this.#invoice;
+    const { says, deals } = this.#invoice;
     const deal = line.key.startsWith('deal ') ? deals.find((each) => line.key === `deal ${each.id}`) : undefined;
     if (deal) return deal.text.trim() || 'Hours, at the price agreed';
     const [source] = line.sources;
@@ -332,19 +374,22 @@ class Lines {
       );
       if (filled) return filled;
     }
-    const remark = openBook && line.price ? openBookRemark(line.price) : '';
     if (way.way === 'item') {
       const client = this.#pricer.client.get(this.#invoice.clientId);
-      return source ? entryText(this.#pricer, source.entry, client) + remark : chargeText(line.charges[0]!);
+      return source ? entryText(this.#pricer, source.entry, client) : chargeText(line.charges[0]!);
     }
-    return plainText(this.#pricer, way.way, named, group) + remark;
+    return plainText(this.#pricer, way.way, named, group);
   }
 }
 
-const emptyLine: Omit<DraftLine, 'key' | 'sources' | 'charges' | 'taxId' | 'account'> = {
+/** A line with nothing on it yet; written out in full, as thousands of them are made and read. */
+const emptyLine = (key: string, taxId: Id | null, account: string): DraftLine => ({
+  key,
   text: '',
   written: false,
   heading: '',
+  sources: [],
+  charges: [],
   seconds: 0,
   billed: 0,
   price: null,
@@ -357,8 +402,10 @@ const emptyLine: Omit<DraftLine, 'key' | 'sources' | 'charges' | 'taxId' | 'acco
   amount: 0,
   cost: null,
   markup: null,
+  taxId,
+  account,
   byHand: false,
-};
+});
 
 /** Reckons a line's amount, cost and markup once all that it holds is on it. */
 function priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): void {
@@ -431,19 +478,14 @@ function byHand(pricer: Pricer, invoice: Invoice): DraftLine[] {
   const { amountRounding } = pricer.book.workspace;
   return invoice.byHand.map((hand) => {
     const line: DraftLine = {
-      ...emptyLine,
-      key: hand.key,
+      ...emptyLine(hand.key, hand.taxId, hand.account),
       text: hand.text,
       written: true,
-      sources: [],
-      charges: [],
       unit: 'piece',
       quantity: hand.quantity,
       unitName: hand.unitName,
       unitPrice: hand.price,
       gross: amountOfPieces(hand.quantity, hand.price, invoice.currency, amountRounding),
-      taxId: hand.taxId,
-      account: hand.account,
       byHand: true,
     };
     line.taxId = taxOfLine(invoice, line);

@@ -124,10 +124,13 @@ describe('how a client likes it', () => {
   });
 
   it('is open book or not', () => {
-    const texts = (openBook: boolean) =>
-      drafted(pricerFor({ openBook }, 'cost-plus'), [hour()]).draft.lines.map((line) => [line.text, line.price!.price]);
-    expect(texts(true)).toEqual([['Museum gallery 3 (cost 50.00 /h + 70 %)', '85']]);
-    expect(texts(false)).toEqual([['Museum gallery 3', '85']]);
+    // Practice: cost 50 an hour and 70 % on it is 85.
+    const shown = (openBook: boolean) =>
+      drafted(pricerFor({ openBook }, 'cost-plus'), [hour()])
+        .send()
+        .lines.map((line) => [line.cost, line.markup, line.price]);
+    expect(shown(true)).toEqual([[5000, '70', '85']]);
+    expect(shown(false)).toEqual([[null, null, '85']]);
   });
 
   it('is with an order number, which it may not go without', () => {

@@ -3,8 +3,7 @@ import type { Id } from '../model/ids';
 import type { Client, Condensing, Entry, Invoice, LinePart, Way } from '../model/records';
 import { addDays, showDayShort, weekdayOf, type Day } from '../time/day';
 import type { Charge } from './charges';
-import { projectName, type Price, type Pricer } from './pricer';
-import { showMarkup, showPrice } from './show';
+import { projectName, type Pricer } from './pricer';
 
 /** The kinds of source that can stand on an invoice in a way of their own. */
 export const wayGroups = ['time', 'expense', 'bill', 'ledger', 'agreed'] as const;
@@ -119,17 +118,18 @@ const withoutHeading: Record<WayGroup, string> = {
 
 /** A line of one entry, as the client likes it; what it was on where nothing of that is known. */
 export function entryText(pricer: Pricer, entry: Entry, client: Client | undefined): string {
-  const project = projectName(pricer, entry.projectId!);
   const service = entry.serviceId === null ? '' : (pricer.service.get(entry.serviceId)?.name ?? '');
-  const parts: Record<LinePart, string> = {
+  const project = () => projectName(pricer, entry.projectId!);
+  // Only what is said is made: writing a day out takes longer than all the rest.
+  const parts: Record<LinePart, () => string> = {
     project,
-    service,
-    note: entry.note.trim(),
-    member: pricer.member.get(entry.memberId)?.name ?? '',
-    day: showDayShort(entry.day),
+    service: () => service,
+    note: () => entry.note.trim(),
+    member: () => pricer.member.get(entry.memberId)?.name ?? '',
+    day: () => showDayShort(entry.day),
   };
-  const said = (client?.says ?? ['note']).map((part) => parts[part]).filter(Boolean);
-  return said.join(', ') || (service ? `${project}: ${service}` : project);
+  const said = (client?.says ?? ['note']).map((part) => parts[part]()).filter(Boolean);
+  return said.join(', ') || (service ? `${project()}: ${service}` : project());
 }
 
 /** A line of one cost or agreed amount: what was bought, how much of it, from whom. */
@@ -138,12 +138,6 @@ export function chargeText(charge: Charge): string {
   const { line, cost } = charge;
   const said = line!.text.trim() || cost!.supplier.trim() || cost!.reference.trim() || 'Purchase';
   return line!.unit && line!.quantity !== '1' ? `${said}, ${line!.quantity} ${line!.unit}` : said;
-}
-
-/** What stands behind the text of a line of time at cost with a markup, where the client sees both. */
-export function openBookRemark(price: Price): string {
-  if (!price.decided?.cost || price.decided.line.markup === null) return '';
-  return ` (cost ${showPrice(price.decided.cost)} ${showMarkup(price.decided.line.markup)})`;
 }
 
 /** What can stand in braces in a line's text. */

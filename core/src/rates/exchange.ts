@@ -73,6 +73,7 @@ export class ExchangeRates {
    * @returns whole minor units of `to`
    */
   convert(minor: Minor, from: CurrencyCode, to: CurrencyCode, day: Day, rule: RoundingRule): Minor | null {
+    if (from === to) return minor;
     const exchanged = this.between(from, to, day);
     if (!exchanged) return null;
     const numerator = BigInt(minor) * exchanged.numerator * BigInt(minorPerMajor(to));

@@ -1,12 +1,4 @@
-import {
-  nextSeq,
-  computeDraft,
-  explainDraft,
-  freeze,
-  type Draft,
-  type DraftLine,
-  type Pricer,
-} from '@half-penny/core/billing';
+import { nextSeq, explainDraft, freeze, type Draft, type DraftLine, type Pricer } from '@half-penny/core/billing';
 import { Fault, type FrozenInvoice, type Invoice } from '@half-penny/core/model';
 import { readDecimal } from '@half-penny/core/money';
 import { useEffect, useMemo, useState } from 'react';
@@ -20,7 +12,7 @@ import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
 import { SavedSelect } from '../../parts/field';
 import { Ledger } from '../../parts/ledger';
-import { Page, Section } from '../../parts/page';
+import { Loading, Page, Section } from '../../parts/page';
 import { Slip } from '../../parts/slip';
 import { taxOptions } from '../../parts/tax-options';
 import { draftColumns } from './draft-columns';
@@ -28,9 +20,27 @@ import { DraftTerms } from './draft-terms';
 import { InvoiceSheet } from './invoice-sheet';
 import { IssueDialog } from './issue-dialog';
 import { LineSources } from './line-sources';
+import { useDraft } from './use-draft';
+
+interface DraftPageProps {
+  pricer: Pricer;
+  records: InvoiceRecords;
+}
 
 /** A draft: its lines and what stands on each, how they are condensed, and the client's copy as it would be sent now. */
-export function DraftPage({ pricer, records }: { pricer: Pricer; records: InvoiceRecords }) {
+export function DraftPage({ pricer, records }: DraftPageProps) {
+  const draft = useDraft(pricer, records, useToday());
+  if (!draft) {
+    return (
+      <Page title={pricer.client.get(records.invoice.clientId)!.name} aside="draft invoice">
+        <Loading />
+      </Page>
+    );
+  }
+  return <DraftSheet pricer={pricer} records={records} draft={draft} />;
+}
+
+function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft }) {
   const { invoice } = records;
   const { run, attempt } = useChanges();
   const navigate = useNavigate();
@@ -38,7 +48,6 @@ export function DraftPage({ pricer, records }: { pricer: Pricer; records: Invoic
   const invoices = useInvoices();
   const [issuing, setIssuing] = useState(false);
   const [focus, setFocus] = useState<string | null>(null);
-  const draft = useMemo(() => computeDraft(pricer, { ...records, day: today }), [pricer, records, today]);
   const client = pricer.client.get(invoice.clientId)!;
   const preview = useMemo(() => previewOf(pricer, draft, invoice, today), [pricer, draft, invoice, today]);
   const seq = nextSeq(

@@ -95,7 +95,9 @@ export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Clien
             />
             <span>
               Open book: lines at cost with a markup show both
-              <span className="block text-xs text-soft">For example: Track layout rev B (cost 38.00 /h + 65 %)</span>
+              <span className="block text-xs text-soft">
+                For example: Track layout rev B, cost 38.00, markup 65 %, price 62.70
+              </span>
             </span>
           </label>
         </div>

@@ -93,6 +93,7 @@ export function ToPlace({ pricer, rows }: { pricer: Pricer; rows: readonly CostR
       quietHead: true,
       width: '110px',
       align: 'end',
+      wideOnly: true,
       cell: (row) => (
         <Button kind="quiet" onClick={() => void attempt('cost.place', { lineIds: [row.id], forClient: false })}>
           Not for a client
