@@ -1,22 +1,10 @@
 import type { Id } from '../model/ids';
 import { allocationDefaults, invoiceDefaults } from '../model/defaults-billing';
-import type {
-  Allocation,
-  Client,
-  Condensing,
-  Deduction,
-  Deposit,
-  Entry,
-  Invoice,
-  LineUnit,
-  Way,
-} from '../model/records';
-import { minorPerMajor, type CurrencyCode } from '../money/currency';
-import { fromScaled, SCALE, type Decimal } from '../money/decimal';
+import type { Allocation, Client, Condensing, Deduction, Deposit, Entry, Invoice, Way } from '../model/records';
+import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
-import { amountOfPieces, percentOf, withMarkup } from '../money/price';
+import { percentOf } from '../money/price';
 import { addExact } from '../money/rational';
-import { shareOut } from '../money/share';
 import { percentOn, totalsOf, type Totals } from '../money/tax';
 import type { Day } from '../time/day';
 import type { Seconds } from '../time/length';
@@ -34,54 +22,10 @@ import {
   type Named,
   type WayGroup,
 } from './lines';
+import { emptyLine, type DraftLine } from './draft-line';
+import { byHand, priceLine } from './draft-prices';
 import type { Price, Pricer } from './pricer';
 import { billedLengthsOf, byWhen } from './to-bill';
-
-/** A piece of an entry on a line: its own seconds, as billed, and what it is worth by itself. */
-export interface Source {
-  entry: Entry;
-  seconds: Seconds;
-  billed: Seconds;
-  price: Price | null;
-}
-
-/** A line of a draft, derived from what stands on it. */
-export interface DraftLine {
-  /** Stays the same while the draft is condensed the same way; texts written by hand hang on it. */
-  key: string;
-  text: string;
-  /** Whether the text was written by hand. */
-  written: boolean;
-  /** A heading that stands above it. */
-  heading: string;
-  /** Entries on it. */
-  sources: Source[];
-  /** Costs and agreed amounts on it. */
-  charges: Charge[];
-  seconds: Seconds;
-  billed: Seconds;
-  /** What an hour or so of it sells for; null where the line is a sum or pieces. */
-  price: Price | null;
-  unit: LineUnit;
-  /** Of pieces and sums. */
-  quantity: Decimal;
-  unitName: string;
-  /** What stands in the column of prices. */
-  unitPrice: Decimal;
-  /** Before its own discount. */
-  gross: Minor;
-  discount: Decimal | null;
-  amount: Minor;
-  /** What all of it cost, in the invoice's currency; null where something on it has no known cost. */
-  cost: Minor | null;
-  /** The one percentage that was added; null where there is none, or several. */
-  markup: Decimal | null;
-  taxId: Id | null;
-  /** The income account it is booked to; empty where the service has none, or its services have several. */
-  account: string;
-  /** Whether it was written by hand and stands for no source. */
-  byHand: boolean;
-}
 
 export interface Draft {
   lines: DraftLine[];
@@ -382,118 +326,6 @@ class Lines {
   }
 }
 
-/** A line with nothing on it yet; written out in full, as thousands of them are made and read. */
-const emptyLine = (key: string, taxId: Id | null, account: string): DraftLine => ({
-  key,
-  text: '',
-  written: false,
-  heading: '',
-  sources: [],
-  charges: [],
-  seconds: 0,
-  billed: 0,
-  price: null,
-  unit: 'lump',
-  quantity: '1',
-  unitName: '',
-  unitPrice: '0',
-  gross: 0,
-  discount: null,
-  amount: 0,
-  cost: null,
-  markup: null,
-  taxId,
-  account,
-  byHand: false,
-});
-
-/** Reckons a line's amount, cost and markup once all that it holds is on it. */
-function priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): void {
-  const { amountRounding } = pricer.book.workspace;
-  const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
-  line.taxId = taxOfLine(invoice, line);
-  const markups = new Set(line.charges.map((charge) => charge.markup));
-  if (deal) {
-    line.gross = deal.amount ?? amountOfHours(pricer, line.billed, deal.price!, invoice.currency);
-  } else if (line.price) line.gross = pricer.amount(line.billed, line.price);
-  else {
-    line.gross = line.sources.reduce((sum, each) => sum + pricer.amount(each.billed, each.price!), 0);
-    // One markup on all of it: cost and markup stand side by side, so they are reckoned together.
-    const [markup = null] = markups;
-    line.gross +=
-      markups.size === 1 && markup !== null
-        ? withMarkup(
-            line.charges.reduce((sum, charge) => sum + charge.costAmount!, 0),
-            markup,
-            amountRounding,
-          )
-        : line.charges.reduce((sum, charge) => sum + charge.amount, 0);
-  }
-  if (!line.price) line.unitPrice = plainPrice(line.gross, invoice.currency);
-  line.cost = costOfLine(pricer, line, invoice.currency);
-  line.markup = markupOfLine(line, markups);
-  applyDiscount(invoice, line, amountRounding);
-}
-
-function amountOfHours(pricer: Pricer, seconds: Seconds, price: Decimal, currency: CurrencyCode): Minor {
-  return pricer.amount(seconds, pricer.priceFor(price, 'hour', currency));
-}
-
-function applyDiscount(invoice: Invoice, line: DraftLine, rule: Pricer['book']['workspace']['amountRounding']): void {
-  line.discount = invoice.discounts[line.key] ?? null;
-  line.amount = line.discount === null ? line.gross : line.gross - percentOf(line.gross, line.discount, rule);
-}
-
-/** The tax chosen for a line by itself, or what it has from its service and the invoice. */
-function taxOfLine(invoice: Invoice, line: DraftLine): Id | null {
-  const own = invoice.lineTaxes[line.key];
-  return own === undefined ? line.taxId : own || null;
-}
-
-function costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Minor | null {
-  let sum = 0;
-  // Of the length as it is billed, so that cost, markup and price side by side hold.
-  for (const { entry, billed } of line.sources) {
-    const cost = pricer.costIn(entry.memberId, entry.day, billed, currency);
-    if (cost === null) return null;
-    sum += cost;
-  }
-  for (const charge of line.charges) {
-    if (charge.costAmount === null) return null;
-    sum += charge.costAmount;
-  }
-  return sum;
-}
-
-function markupOfLine(line: DraftLine, markups: ReadonlySet<Decimal | null>): Decimal | null {
-  if (line.sources.length === 0) return markups.size === 1 ? [...markups][0]! : null;
-  return line.charges.length === 0 ? (line.price?.markup ?? null) : null;
-}
-
-/** A whole amount as a plain price: 123450 of GBP → "1234.5". */
-const plainPrice = (minor: Minor, currency: CurrencyCode): Decimal =>
-  fromScaled(minor * (SCALE / minorPerMajor(currency)));
-
-function byHand(pricer: Pricer, invoice: Invoice): DraftLine[] {
-  const { amountRounding } = pricer.book.workspace;
-  return invoice.byHand.map((hand) => {
-    const line: DraftLine = {
-      ...emptyLine(hand.key, hand.taxId, hand.account),
-      text: hand.text,
-      written: true,
-      unit: 'piece',
-      quantity: hand.quantity,
-      unitName: hand.unitName,
-      unitPrice: hand.price,
-      gross: amountOfPieces(hand.quantity, hand.price, invoice.currency, amountRounding),
-      byHand: true,
-    };
-    line.taxId = taxOfLine(invoice, line);
-    applyDiscount(invoice, line, amountRounding);
-    return line;
-  });
-}
-
 /** Lines in the order that was chosen, with their headings. */
 function arranged(invoice: Invoice, lines: DraftLine[]): DraftLine[] {
   const place = new Map(invoice.order.map((key, index) => [key, index]));
@@ -594,34 +426,4 @@ function inheritedOf(pricer: Pricer, invoice: Invoice, entry: Entry): Inherited 
   const usual = invoice.taxId === null ? undefined : pricer.tax.get(invoice.taxId);
   const own = usual && !usual.reverseCharge ? service?.taxId : null;
   return { taxId: own ?? invoice.taxId, account: service?.account ?? '' };
-}
-
-/**
- * Each source's share of its line's amount, entries first, then charges: by largest remainder over billed lengths where the line has one
- * price, over what each is worth by itself where it is a sum. They add up to the line exactly.
- */
-export function shareOfSources(line: DraftLine): Minor[] {
-  if (line.sources.length + line.charges.length === 0) return [];
-  if (line.charges.length === 0 && (line.price || line.key.startsWith('deal '))) {
-    return shareOut(
-      line.amount,
-      line.sources.map((source) => source.billed),
-    );
-  }
-  const worth = [
-    ...line.sources.map(({ billed, price }) => (price ? Math.round((billed * price.scaled) / price.perSeconds) : 0)),
-    ...line.charges.map((charge) => charge.amount * (SCALE / minorPerMajor(charge.currency))),
-  ];
-  // Weights are never below nothing; where a refund stands among them, what it weighs is its size.
-  const shares = worth.some((each) => each < 0) ? null : shareOut(line.amount, worth);
-  return shares ?? shareWithRefunds(line);
-}
-
-/** With refunds on a line each charge keeps its own amount, and what is left over goes to the largest. */
-function shareWithRefunds(line: DraftLine): Minor[] {
-  const own = [...line.sources.map(() => 0), ...line.charges.map((charge) => charge.amount)];
-  const left = line.amount - own.reduce((sum, each) => sum + each, 0);
-  const largest = own.reduce((best, each, index) => (Math.abs(each) > Math.abs(own[best]!) ? index : best), 0);
-  own[largest]! += left;
-  return own;
 }

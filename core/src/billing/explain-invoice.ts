@@ -7,7 +7,8 @@ import { amountFigure, lengthFigure, textFigure, type Step, type Working } from 
 import { showDayShort } from '../time/day';
 import { showPolicy } from '../time/rounding';
 import type { Charge } from './charges';
-import type { Draft, DraftLine } from './draft';
+import type { Draft } from './draft';
+import type { DraftLine } from './draft-line';
 import { byLongDivision, rateSteps, timesStep } from './explain';
 import { chargeText } from './lines';
 import { projectName, type Pricer } from './pricer';

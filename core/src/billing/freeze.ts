@@ -1,7 +1,8 @@
 import { Fault } from '../model/fault';
 import type { Client, FrozenInvoice, FrozenLine, Invoice } from '../model/records';
 import { addDays, type Day } from '../time/day';
-import type { Draft, DraftLine } from './draft';
+import type { Draft } from './draft';
+import type { DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
 
 /** "FL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */

@@ -1,5 +1,7 @@
 export * from './book';
 export * from './draft';
+export * from './draft-line';
+export * from './draft-prices';
 export * from './explain';
 export * from './explain-invoice';
 export * from './pricer';

@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { readBook, readSources } from '../billing/book';
 import { creditNote } from '../billing/credit';
-import { computeDraft, shareOfSources } from '../billing/draft';
+import { computeDraft } from '../billing/draft';
+import { shareOfSources } from '../billing/draft-prices';
 import { freeze, nextSeq } from '../billing/freeze';
 import { Pricer, type PriceBook } from '../billing/pricer';
 import { sourceId } from '../billing/sources';

@@ -1,5 +1,5 @@
 import type { Draft } from '../billing/draft';
-import { shareOfSources } from '../billing/draft';
+import { shareOfSources } from '../billing/draft-prices';
 import type { Pricer } from '../billing/pricer';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
