@@ -1,15 +1,9 @@
-import { chromium, type BrowserContext, type Page } from '@playwright/test';
-import { execFileSync, spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import type { BrowserContext, Page } from '@playwright/test';
+import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { ADDRESS, inBrowser, middle, root, tsx } from './browser';
 import { report } from './measure';
 
-const root = fileURLToPath(new URL('../..', import.meta.url));
-const tsx = join(root, 'node_modules/.bin/tsx');
-const PORT = 4379;
-const ADDRESS = `http://127.0.0.1:${PORT}`;
 const OPENINGS = 9;
 const KEYS = 40;
 const MEMORY_LIMIT = 400e6;
@@ -24,21 +18,11 @@ declare global {
 
 /** A workspace of 250,000 entries over five years against an empty one, both in Chromium in the same run. */
 export async function benchLarge(): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'half-penny-bench-'));
-  const file = join(folder, 'large.zip');
-  console.log(execFileSync(tsx, ['cli/src/main.ts', 'demo', file, '--large'], { cwd: root, encoding: 'utf8' }).trim());
-  const server = spawn(tsx, ['server/src/main.ts'], {
-    cwd: root,
-    env: { ...process.env, PORT: String(PORT) },
-    stdio: 'ignore',
-  });
-  const context = await chromium.launchPersistentContext(join(folder, 'browser'), {
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-    args: ['--no-sandbox', '--disable-gpu', '--enable-precise-memory-info'],
-    viewport: { width: 1280, height: 800 },
-  });
-  try {
-    await answered();
+  await inBrowser(async (context, folder) => {
+    const file = join(folder, 'large.zip');
+    console.log(
+      execFileSync(tsx, ['cli/src/main.ts', 'demo', file, '--large'], { cwd: root, encoding: 'utf8' }).trim(),
+    );
     const page = await preparedPage(context);
     await startEmpty(page);
     const empty = await openings(page);
@@ -51,25 +35,7 @@ export async function benchLarge(): Promise<void> {
     console.log(
       `Memory of the page: ${Math.round(bytes / 1e6)} MB; ratio to ${MEMORY_LIMIT / 1e6} MB ${Math.round((bytes / MEMORY_LIMIT) * 100) / 100} (aim below 1)`,
     );
-  } finally {
-    await context.close();
-    server.kill();
-    rmSync(folder, { recursive: true, force: true });
-  }
-}
-
-async function answered(): Promise<void> {
-  for (let tries = 0; tries < 100; tries++) {
-    if (
-      await fetch(ADDRESS).then(
-        (response) => response.ok,
-        () => false,
-      )
-    )
-      return;
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
-  throw new Error('The server did not start.');
+  });
 }
 
 // As text: what the loader adds to functions is not there in the page.
@@ -115,8 +81,6 @@ async function takeIn(page: Page, file: string): Promise<void> {
   await page.waitForURL('**/today', { timeout: 900_000 });
   console.log(`Taken into the browser in ${Math.round((performance.now() - start) / 1000)} s`);
 }
-
-const middle = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 /** Milliseconds from the beginning of the load until the day's list is there. */
 async function openings(page: Page): Promise<number> {

@@ -4,10 +4,12 @@ import { benchFile } from './file';
 import { benchLarge } from './large';
 import { benchLoad } from './load';
 import { benchRates } from './rates';
+import { benchReceipts } from './receipts';
 
 benchLoad();
 await benchDraft();
 await benchBilling();
 await benchRates();
 await benchFile();
+await benchReceipts();
 await benchLarge();
