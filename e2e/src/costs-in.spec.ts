@@ -78,7 +78,9 @@ test('a bill’s due day follows a milestone and moves with it', async ({ page }
     .first()
     .click();
   const bill = page.url();
-  await page.getByRole('combobox', { name: 'Due', exact: true }).selectOption({ label: 'with the milestone Opening, 4 Dec 2026' });
+  await page
+    .getByRole('combobox', { name: 'Due', exact: true })
+    .selectOption({ label: 'with the milestone Opening, 4 Dec 2026' });
   await expect(page.getByText('Due 4 Dec 2026, and moves with the milestone')).toBeVisible();
   await page.goto(project);
   await grid(page, 'Milestones').getByText('4 Dec').click();
