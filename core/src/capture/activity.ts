@@ -1,0 +1,73 @@
+import * as z from 'zod';
+import type { Instant } from '../time/interval';
+
+/** What kinds of fact there are. A window is whatever was in front, pages of a browser among it. */
+export const activityKinds = ['window', 'opened', 'kept', 'mail', 'message', 'call', 'meeting', 'away'] as const;
+export type ActivityKind = (typeof activityKinds)[number];
+
+/** One raw fact: this thing had attention from–to. Something that takes no time, such as a mail that came, has its end at its start. */
+export interface Activity {
+  kind: ActivityKind;
+  from: Instant;
+  to: Instant;
+  /** Milliseconds of it in which keys or pointer moved; absent where nobody measured it. */
+  hands?: number;
+  program?: string;
+  title?: string;
+  address?: string;
+  file?: string;
+  /** Mail addresses, telephone numbers or names of who else took part. */
+  people?: string[];
+}
+
+/** An activity as kept: from which device, and the how-manieth of it. */
+export interface KeptActivity extends Activity {
+  device: string;
+  seq: number;
+}
+
+export const MOST_TEXT = 100_000;
+export const MOST_PEOPLE = 200;
+/** Titles are shown and compared by so many characters of them. */
+export const SHOWN_TEXT = 400;
+/** Nothing happened before the year 2000, or after 2200: such a clock is wrong. */
+const FIRST = 946_684_800_000;
+const LAST = 7_258_118_400_000;
+
+const said = z.string().max(MOST_TEXT, `This is longer than ${MOST_TEXT} characters.`).optional();
+const moment = z.int().min(FIRST, 'The clock is wrong: this is before 2000.').max(LAST, 'The clock is wrong.');
+
+export const activitySchema = z
+  .strictObject({
+    from: moment,
+    to: moment,
+    hands: z.int().min(0).optional(),
+    kind: z.enum(activityKinds),
+    program: said,
+    title: said,
+    address: said,
+    file: said,
+    people: z.array(z.string().max(1000)).max(MOST_PEOPLE).optional(),
+  })
+  .refine((each) => each.to >= each.from, { message: 'It ends before it begins.', path: ['to'] });
+
+/** Activities of one device, from a number on, as they are sent. */
+export const batchSchema = z.strictObject({
+  device: z.string().regex(/^[\w-]{1,64}$/, 'A device is named by letters, digits, - and _, at most 64 of them.'),
+  /** The number of the first; the others follow it. */
+  first: z.int().min(1),
+  activities: z.array(activitySchema).min(1).max(2000),
+});
+export type Batch = z.infer<typeof batchSchema>;
+
+// Controls, and what turns the direction of writing: they would make a title show as something else.
+// eslint-disable-next-line no-control-regex
+const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+/g;
+
+/** A title as it can be shown and compared: no controls, nothing that turns its direction, cut where it is endless. */
+export function cleaned(text: string): string {
+  // Only the beginning of an endless one is looked at.
+  const head = text.length > SHOWN_TEXT * 4 ? text.slice(0, SHOWN_TEXT * 4) : text;
+  const plain = head.replace(UNSEEN, ' ').replace(/\s+/g, ' ').trim();
+  return plain.length > SHOWN_TEXT ? `${plain.slice(0, SHOWN_TEXT).trimEnd()}…` : plain;
+}

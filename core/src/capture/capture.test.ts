@@ -1,0 +1,333 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+  activitySchema,
+  attentionOf,
+  captureDefaults,
+  cleaned,
+  documentTimes,
+  formStretches,
+  RuleBook,
+  noteFor,
+  readLine,
+  subjectOf,
+  TrailColumns,
+  writeLine,
+  type Activity,
+  type Placing,
+} from '.';
+import { covered } from '../time';
+
+const zone = 'Europe/London';
+const NINE = Date.parse('2026-11-12T09:00:00Z');
+const at = (minute: number) => NINE + minute * 60_000;
+const window = (from: number, to: number, rest: Partial<Activity> = {}): Activity => ({
+  kind: 'window',
+  from: at(from),
+  to: at(to),
+  program: 'Plotter',
+  title: 'Plot sheet 4',
+  ...rest,
+});
+const columnsOf = (...activities: Activity[]): TrailColumns => {
+  const columns = new TrailColumns();
+  for (const each of activities) columns.add(each);
+  return columns;
+};
+const form = (activities: Activity[], more: Partial<Parameters<typeof formStretches>[1]> = {}) =>
+  formStretches(columnsOf(...activities), {
+    settings: captureDefaults,
+    zone,
+    rules: new RuleBook([]),
+    placings: [],
+    ...more,
+  });
+const minutes = (list: readonly { start: number; end: number }[]) =>
+  list.map(({ start, end }) => [(start - NINE) / 60_000, (end - NINE) / 60_000]);
+
+describe('what had attention', () => {
+  it('joins repeats, and gives each moment to what came last', () => {
+    const columns = columnsOf(
+      window(0, 10),
+      window(10, 20),
+      window(12, 15, { title: 'Mail' }),
+      window(20, 30, { title: 'Other' }),
+    );
+    const { pieces } = attentionOf(columns, captureDefaults);
+    expect(pieces.map((each) => [columns.subjects[each.subject]!.title, ...minutes([each])[0]!])).toEqual([
+      ['Plot sheet 4', 0, 12],
+      ['Mail', 12, 15],
+      ['Plot sheet 4', 15, 20],
+      ['Other', 20, 30],
+    ]);
+  });
+
+  it('stops while nobody is there, unless a call or meeting goes on', () => {
+    const columns = columnsOf(
+      window(0, 60),
+      { kind: 'away', from: at(10), to: at(40) },
+      { kind: 'away', from: at(50), to: at(53) },
+      { kind: 'call', from: at(20), to: at(30), people: ['Asha Quill'] },
+    );
+    const { pieces, away } = attentionOf(columns, captureDefaults);
+    expect(minutes(pieces)).toEqual([
+      [0, 10],
+      [20, 30],
+      [40, 60],
+    ]);
+    expect(minutes(away)).toEqual([
+      [10, 20],
+      [30, 40],
+    ]);
+  });
+
+  it('absorbs glances, and tells of a call what was in front meanwhile', () => {
+    const glance = { from: at(5), to: at(5) + 4000, title: 'Clock' };
+    const columns = columnsOf(
+      { ...window(0, 5), title: 'A' },
+      { ...window(0, 0), ...glance },
+      { ...window(0, 0), from: at(5) + 4000, to: at(20), title: 'B' },
+      { kind: 'call', from: at(10), to: at(15), people: ['x'] },
+    );
+    const { pieces } = attentionOf(columns, captureDefaults);
+    expect(pieces.map((each) => columns.subjects[each.subject]!.title)).not.toContain('Clock');
+    const call = pieces.find((each) => columns.subjects[each.subject]!.kind === 'call')!;
+    expect(call.beside!.map((each) => columns.subjects[each]!.title)).toEqual(['B']);
+  });
+
+  const anyActivity = fc
+    .record({
+      kind: fc.constantFrom('window' as const, 'away' as const, 'call' as const, 'mail' as const, 'kept' as const),
+      from: fc.integer({ min: 0, max: 3000 }),
+      length: fc.integer({ min: 0, max: 200 }),
+      title: fc.constantFrom('a', 'b', 'c', 'd'),
+    })
+    .map(({ kind, from, length, title }): Activity => ({ kind, from: at(from), to: at(from + length), title }));
+
+  it('counts no moment twice and loses none, however activities overlap and in whatever order they come', () => {
+    fc.assert(
+      fc.property(fc.array(anyActivity, { maxLength: 40 }), (activities) => {
+        const { pieces, away } = attentionOf(columnsOf(...activities), { ...captureDefaults, blip: 0 });
+        for (let i = 1; i < pieces.length; i++) expect(pieces[i]!.start).toBeGreaterThanOrEqual(pieces[i - 1]!.end);
+        const shown = activities.filter((each) => each.kind !== 'away' && each.kind !== 'call');
+        const spans = (list: Activity[]) => list.map(({ from, to }) => ({ start: from, end: to }));
+        const calls = covered(spans(activities.filter((each) => each.kind === 'call')));
+        const gone = spans(activities.filter((each) => each.kind === 'away' && each.to - each.from >= 5 * 60_000));
+        const all = covered([...spans(shown), ...gone]);
+        const seen = covered(pieces);
+        // What was in front while somebody was there, and every call.
+        const both = covered([...spans(shown), ...gone, ...spans(activities.filter((each) => each.kind === 'call'))]);
+        expect(seen).toBeLessThanOrEqual(both);
+        expect(seen).toBeGreaterThanOrEqual(Math.max(calls, all - covered(gone)));
+        expect(covered([...pieces, ...away])).toBe(both);
+      }),
+    );
+  });
+
+  it('forms stretches that come to exactly what was seen', () => {
+    fc.assert(
+      fc.property(fc.array(anyActivity, { maxLength: 40 }), (activities) => {
+        const columns = columnsOf(...activities);
+        const { pieces } = attentionOf(columns, captureDefaults);
+        const days = form(activities);
+        const spans = days.flatMap((day) => day.stretches.flatMap((stretch) => stretch.spans));
+        expect(covered(spans)).toBe(covered(pieces));
+        expect(spans.reduce((sum, span) => sum + span.end - span.start, 0)).toBe(covered(pieces));
+      }),
+    );
+  });
+});
+
+describe('stretches', () => {
+  const plots = { file: '/work/quayside/plots/plot-4.lgp' };
+  it('form by what belongs together, not by program', () => {
+    const [day] = form([
+      window(0, 20, plots),
+      window(20, 30, { kind: 'mail', program: 'Post', title: 'Re: Lux study', people: ['x@museum.example'] }),
+      window(30, 50, { program: 'Viewer', file: '/work/quayside/plots/plan.pdf' }),
+      window(50, 60, { kind: 'mail', program: 'Post', title: 'Lux study' }),
+    ]);
+    expect(day!.stretches.map((each) => [each.evidence.length, minutes(each.spans)])).toEqual([
+      [
+        2,
+        [
+          [0, 20],
+          [30, 50],
+        ],
+      ],
+      [
+        2,
+        [
+          [20, 30],
+          [50, 60],
+        ],
+      ],
+    ]);
+  });
+
+  it('end where the gap is too long; short ones go to what is around them', () => {
+    const [day] = form([
+      window(0, 20, plots),
+      window(20, 21, { title: 'Weather', program: 'Pages', address: 'https://weather.example' }),
+      window(21, 30, plots),
+      window(60, 80, plots),
+    ]);
+    expect(day!.stretches.map((each) => minutes(each.spans))).toEqual([[[0, 30]], [[60, 80]]]);
+    expect(day!.stretches[0]!.evidence.map((each) => each.subject.site)).toContain('weather.example');
+  });
+
+  it('take what the person held together, and keep its id', () => {
+    const placing: Placing = {
+      id: 'p1',
+      day: '2026-11-12',
+      spans: [{ start: at(10), end: at(25) }],
+      outcome: null,
+      features: [],
+      at: at(90),
+    };
+    const [day] = form([window(0, 20, plots), window(20, 40, { title: 'Other thing' })], { placings: [placing] });
+    expect(day!.stretches.map((each) => [each.id === 'p1', minutes(each.spans)])).toEqual([
+      [false, [[0, 10]]],
+      [true, [[10, 25]]],
+      [false, [[25, 40]]],
+    ]);
+  });
+
+  it('are of the day in the person’s zone, the long and the short ones too', () => {
+    const late = Date.parse('2026-10-24T22:30:00Z');
+    const days = form([{ kind: 'window', title: 'x', from: late, to: late + 27 * 3_600_000 }]);
+    expect(days.map((day) => [day.day, day.stretches.reduce((sum, each) => sum + each.seen, 0) / 3_600_000])).toEqual([
+      ['2026-10-24', 0.5],
+      ['2026-10-25', 25],
+      ['2026-10-26', 1.5],
+    ]);
+  });
+
+  it('count several devices of one person once where they overlap', () => {
+    const [day] = form([window(0, 30), window(10, 20, { program: 'Tablet', title: 'Sketch' })]);
+    expect(day!.stretches.reduce((sum, each) => sum + each.seen, 0)).toBe(30 * 60_000);
+  });
+
+  it('offer a sentence without window jargon', () => {
+    const [day] = form([
+      window(0, 20, { title: 'plot-sheet_4.lgp * - Plotter 3.1', file: '/work/quayside/plots/plot-sheet_4.lgp' }),
+      { kind: 'call', from: at(20), to: at(30), people: ['+44 1632 960041'] },
+    ]);
+    const names = new Map([['632960041', 'Asha Quill']]);
+    expect(day!.stretches.map((each) => noteFor(each.evidence, names))).toEqual([
+      'Plot sheet 4',
+      'Call with Asha Quill',
+    ]);
+  });
+});
+
+describe('document time', () => {
+  const file = '/work/quayside/plot.lgp';
+  const other = '/work/museum/lux.lgp';
+  const activities: Activity[] = [
+    { kind: 'opened', from: at(0), to: at(0), file },
+    window(2, 12, { file, hands: 5 * 60_000 }),
+    window(12, 22, { program: 'Post', title: 'Inbox' }),
+    window(22, 32, { file, hands: 60_000 }),
+    { kind: 'kept', from: at(30), to: at(30), file },
+    window(32, 42, { file: other, hands: 0 }),
+  ];
+  const times = (settings: Partial<typeof captureDefaults>, switches: Parameters<typeof documentTimes>[3] = []) => {
+    const columns = columnsOf(...activities);
+    const all = { ...captureDefaults, ...settings };
+    const found = documentTimes(columns, attentionOf(columns, all), all, switches);
+    return found.find((each) => each.file === file)!;
+  };
+
+  it('is in view, hands on and kept', () => {
+    const document = times({});
+    expect([document.inView, document.hands, document.kept]).toEqual([20 * 60_000, 6 * 60_000, [at(30)]]);
+  });
+
+  it('runs its clock by what the person chose', () => {
+    expect(minutes(times({}).clock)).toEqual([
+      [2, 12],
+      [22, 32],
+    ]);
+    expect(minutes(times({ clockPauses: ['document', 'away'] }).clock)).toEqual([[2, 32]]);
+    expect(minutes(times({ clockPauses: ['document', 'away'], clockStarts: 'opening' }).clock)).toEqual([[0, 32]]);
+    expect(minutes(times({ clockPauses: [] }).clock)).toEqual([[2, 42]]);
+  });
+
+  it('is switched by hand', () => {
+    const switches = [
+      { file, at: at(5), on: false },
+      { file, at: at(25), on: true },
+    ];
+    expect(minutes(times({}, switches).clock)).toEqual([
+      [2, 5],
+      [25, 32],
+    ]);
+  });
+});
+
+describe('lines of activity', () => {
+  const anyText = fc.string({ maxLength: 12 });
+  const any = fc
+    .record(
+      {
+        from: fc.integer({ min: NINE, max: NINE + 1e9 }),
+        length: fc.integer({ min: 0, max: 1e7 }),
+        kind: fc.constantFrom('window' as const, 'mail' as const),
+        hands: fc.integer({ min: 0, max: 1e6 }),
+        program: anyText,
+        title: anyText,
+        address: anyText,
+        file: anyText,
+        people: fc.array(anyText, { maxLength: 3 }),
+      },
+      { requiredKeys: ['from', 'length', 'kind'] },
+    )
+    .map(({ from, length, ...rest }) => ({ ...rest, from, to: from + length }) as Activity);
+
+  it('are read the same by their ends as whole', () => {
+    fc.assert(
+      fc.property(fc.array(any, { maxLength: 20 }), (activities) => {
+        const fast = new TrailColumns();
+        const slow = new TrailColumns();
+        for (const each of activities) {
+          expect(fast.addLine(writeLine(each))).toBeNull();
+          slow.add(readLine(JSON.stringify(each)) as Activity);
+        }
+        const rows = (columns: TrailColumns) =>
+          Array.from({ length: columns.length }, (_, i) => [
+            columns.from[i],
+            columns.to[i],
+            columns.hands[i],
+            columns.subjects[columns.subject[i]!],
+          ]);
+        expect(rows(fast)).toEqual(rows(slow));
+      }),
+    );
+  });
+
+  it('are refused with what is wrong where', () => {
+    const columns = new TrailColumns();
+    expect(columns.addLine('{"from":1')).toBe('This is no JSON.');
+    expect(columns.addLine(`{"from":${NINE},"to":${NINE - 1},"kind":"window"}`)).toContain(
+      'to: It ends before it begins',
+    );
+    expect(columns.addLine(`{"from":${NINE},"to":${NINE},"kind":"dream"}`)).toContain('Kinds are window');
+    expect(columns.addLine(`{"from":5,"to":9,"kind":"window"}`)).toContain('The clock is wrong');
+    expect(columns.addLine(`{"from":${NINE},"to":${NINE},"kind":"window","mood":1}`)).toContain('mood');
+    expect(columns.length).toBe(0);
+    expect(
+      columns.addLine('{"from":"2026-11-12T09:00:00Z","to":"2026-11-12T10:00:00+00:00","kind":"window"}'),
+    ).toBeNull();
+    expect([columns.from[0], columns.to[0]]).toEqual([NINE, NINE + 3_600_000]);
+  });
+
+  it('show titles without what would make them look like something else', () => {
+    expect(cleaned('<b>Plot</b>\u0000 \u202Egpl.tolp\u202C\r\n4')).toBe('<b>Plot</b> gpl.tolp 4');
+    const endless = 'x'.repeat(100_000);
+    expect(cleaned(endless)).toHaveLength(401);
+    expect(activitySchema.safeParse({ ...window(0, 1), title: endless }).success).toBe(true);
+    expect(activitySchema.safeParse({ ...window(0, 1), title: `${endless}x` }).success).toBe(false);
+    expect(subjectOf(window(0, 1, { title: endless })).title).toHaveLength(401);
+  });
+});

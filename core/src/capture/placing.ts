@@ -1,0 +1,17 @@
+import * as z from 'zod';
+import { outcomeSchema } from './rules/rule';
+
+/**
+ * What the person said about a part of a day: that these times belong together, and what they were. It takes its times from what is
+ * worked out; with no outcome it only holds them together. Its id is the stretch's, and the entry that it is posted as carries it.
+ */
+export const placingSchema = z.strictObject({
+  id: z.string(),
+  day: z.string(),
+  spans: z.array(z.strictObject({ start: z.number(), end: z.number() })).min(1),
+  outcome: outcomeSchema.nullable(),
+  /** What it looked like when it was decided, for likeness. */
+  features: z.array(z.string()),
+  at: z.number(),
+});
+export type Placing = z.infer<typeof placingSchema>;

@@ -1,0 +1,4 @@
+export * from './literals';
+export * from './match';
+export * from './rule';
+export * from './sentence';

@@ -1,0 +1,84 @@
+import { cleaned, type Activity, type ActivityKind } from './activity';
+
+/** What an activity was about, told once however often it was seen. */
+export interface Subject {
+  kind: ActivityKind;
+  program: string;
+  title: string;
+  address: string;
+  /** The host of an address, without "www.". */
+  site: string;
+  file: string;
+  /** The folders a file lies in: "/work/quayside/plots". */
+  folder: string;
+  /** What a mail or message is about, without "Re:". */
+  thread: string;
+  people: readonly string[];
+  /** The keys by which things belong together; the most telling first. */
+  keys: readonly string[];
+}
+
+/** Folders that hold anything, and tell nothing. */
+const COMMON_FOLDERS = /^(?:|home|users|documents|desktop|downloads|tmp|temp|work|projects|shared|dropbox)$/i;
+
+export function subjectOf(activity: Activity): Subject {
+  const title = cleaned(activity.title ?? '');
+  const address = cleaned(activity.address ?? '');
+  const file = cleaned(activity.file ?? '').replaceAll('\\', '/');
+  const people = [...new Set((activity.people ?? []).map((each) => cleaned(each).toLowerCase()).filter(Boolean))];
+  const talk = activity.kind === 'mail' || activity.kind === 'message' || activity.kind === 'meeting';
+  const subject = {
+    kind: activity.kind,
+    program: cleaned(activity.program ?? ''),
+    title,
+    address,
+    site: siteOf(address),
+    file,
+    folder: file.slice(0, Math.max(0, file.lastIndexOf('/'))),
+    thread: talk ? threadOf(title) : '',
+    people,
+  };
+  return { ...subject, keys: keysOf(subject) };
+}
+
+/** "https://www.hire-stock.example:8080/list?a" is at hire-stock.example. */
+export function siteOf(address: string): string {
+  const host = /^(?:[a-z][a-z0-9+.-]*:\/\/)?(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1] ?? '';
+  return host.toLowerCase().replace(/^www\./, '');
+}
+
+/** "Re: AW: Follow-spot hire" is of the thread "follow-spot hire". */
+export function threadOf(title: string): string {
+  let rest = title.trim();
+  for (let short; (short = rest.replace(/^(?:re|fw|fwd|aw|wg)\s*:\s*/i, '')) !== rest;) rest = short;
+  return rest.toLowerCase();
+}
+
+/** The last part of a file's path that says something: its own folder, unless that holds anything. */
+export function tellingFolder(folder: string): string {
+  const name = folder.slice(folder.lastIndexOf('/') + 1);
+  return COMMON_FOLDERS.test(name) || folder.split('/').length < 3 ? '' : folder;
+}
+
+function keysOf(subject: Omit<Subject, 'keys'>): string[] {
+  const keys: string[] = [];
+  if (subject.file) keys.push(`file ${subject.file.toLowerCase()}`);
+  if (subject.thread) keys.push(`thread ${subject.thread}`);
+  const folder = tellingFolder(subject.folder);
+  if (folder) keys.push(`folder ${folder.toLowerCase()}`);
+  for (const person of subject.people) keys.push(`person ${person}`);
+  if (subject.site) keys.push(`site ${subject.site}`);
+  // Nothing else to go by: the title itself.
+  if (keys.length === 0) keys.push(`title ${subject.program.toLowerCase()} ${subject.title.toLowerCase()}`);
+  return keys;
+}
+
+/** The name of a file as a person would say it: "plot-sheet_4.lgp" is "Plot sheet 4". */
+export function documentName(file: string): string {
+  const name = file.slice(file.lastIndexOf('/') + 1);
+  const plain = name
+    .replace(/\.[a-z0-9]{1,5}$/i, '')
+    .replace(/[-_]+/g, ' ')
+    .trim();
+  return plain ? plain[0]!.toUpperCase() + plain.slice(1) : name;
+}
