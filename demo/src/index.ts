@@ -1,2 +1,3 @@
 export * from './generate';
 export { cursorOf, toldUntil, type Told, type Transaction } from './bookkeeping';
+export { watchedDay, workingDaysBefore, WATCHED_SEED, type Watched } from './watched';

@@ -31,11 +31,15 @@ export const MOST_PEOPLE = 200;
 /** Titles are shown and compared by so many characters of them. */
 export const SHOWN_TEXT = 400;
 /** Nothing happened before the year 2000, or after 2200: such a clock is wrong. */
-const FIRST = 946_684_800_000;
-const LAST = 7_258_118_400_000;
+export const FIRST_MOMENT = 946_684_800_000;
+export const LAST_MOMENT = 7_258_118_400_000;
+export const LONGEST_ACTIVITY = 31 * 86_400_000;
 
 const said = z.string().max(MOST_TEXT, `This is longer than ${MOST_TEXT} characters.`).optional();
-const moment = z.int().min(FIRST, 'The clock is wrong: this is before 2000.').max(LAST, 'The clock is wrong.');
+const moment = z
+  .int()
+  .min(FIRST_MOMENT, 'The clock is wrong: this is before 2000.')
+  .max(LAST_MOMENT, 'The clock is wrong.');
 
 export const activitySchema = z
   .strictObject({
@@ -49,7 +53,11 @@ export const activitySchema = z
     file: said,
     people: z.array(z.string().max(1000)).max(MOST_PEOPLE).optional(),
   })
-  .refine((each) => each.to >= each.from, { message: 'It ends before it begins.', path: ['to'] });
+  .refine((each) => each.to >= each.from, { message: 'It ends before it begins.', path: ['to'] })
+  .refine((each) => each.to - each.from <= LONGEST_ACTIVITY, {
+    message: 'It lasts longer than 31 days.',
+    path: ['to'],
+  });
 
 /** Activities of one device, from a number on, as they are sent. */
 export const batchSchema = z.strictObject({
@@ -64,8 +72,12 @@ export type Batch = z.infer<typeof batchSchema>;
 // eslint-disable-next-line no-control-regex
 const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]+/g;
 
+// eslint-disable-next-line no-control-regex
+const UNCLEAN = /[\u0000-\u001f\u007f-\u00a0\u061c\u200e\u200f\u2028-\u202e\u2066-\u2069]|\s\s|^\s|\s$/;
+
 /** A title as it can be shown and compared: no controls, nothing that turns its direction, cut where it is endless. */
 export function cleaned(text: string): string {
+  if (text.length <= SHOWN_TEXT && !UNCLEAN.test(text)) return text;
   // Only the beginning of an endless one is looked at.
   const head = text.length > SHOWN_TEXT * 4 ? text.slice(0, SHOWN_TEXT * 4) : text;
   const plain = head.replace(UNSEEN, ' ').replace(/\s+/g, ' ').trim();

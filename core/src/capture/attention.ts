@@ -22,37 +22,38 @@ export interface Attention {
   moments: { at: Instant; subject: number }[];
 }
 
-const LONG = new Set(['call', 'meeting']);
-
 /**
  * What had attention when. At each moment one thing has it: what came last, and what was there before once that ends, so that time
  * noticed twice, or by two devices, counts once. Calls and meetings have it whatever is in front meanwhile, and go on while nobody
  * touches the keys; everything else stops where the person was away.
+ *
+ * @param positions of the activities to look at, in the order of their beginnings; all where not given
+ * @param bounds what lies outside them is cut off
  */
-export function attentionOf(columns: TrailColumns, settings: CaptureSettings): Attention {
-  const { from, to, hands, subject, subjects, length } = columns;
-  const kind = subjects.map((each) => (LONG.has(each.kind) ? 2 : each.kind === 'away' ? 3 : 1));
-  const order = inOrder(columns);
+export function attentionOf(
+  columns: TrailColumns,
+  settings: CaptureSettings,
+  positions: ArrayLike<number> = inOrder(columns),
+  bounds: Interval = ALWAYS,
+): Attention {
+  const { from, to, hands, subject, subjects } = columns;
   const fronts = new Sweep();
   const talks = new Sweep();
   const away: Interval[] = [];
   const moments: Attention['moments'] = [];
-  for (let step = 0; step < length; step++) {
-    const at = order ? order[step]! : step;
-    const start = from[at]!;
-    const end = to[at]!;
+  for (let step = 0; step < positions.length; step++) {
+    const at = positions[step]!;
     const about = subject[at]!;
-    switch (kind[about]) {
-      case 3:
-        if (end - start >= settings.awayAfter * MINUTE) away.push({ start, end });
-        break;
-      case 2:
-        if (end > start) talks.add(start, end, about, -1);
-        else moments.push({ at: start, subject: about });
-        break;
-      default:
-        if (end > start) fronts.add(start, end, about, hands[at]!);
-        else moments.push({ at: start, subject: about });
+    const { kind } = subjects[about]!;
+    const start = Math.max(from[at]!, bounds.start);
+    const end = Math.min(to[at]!, bounds.end);
+    if (kind === 'away') {
+      if (to[at]! - from[at]! >= settings.awayAfter * MINUTE) away.push({ start, end });
+    } else if (end <= start) moments.push({ at: start, subject: about });
+    else if (kind === 'call' || kind === 'meeting') talks.add(start, end, about, -1);
+    else {
+      const whole = to[at]! - from[at]!;
+      fronts.add(start, end, about, hands[at]! < 0 ? -1 : (hands[at]! * (end - start)) / whole);
     }
   }
   const gone = union(away);
@@ -61,13 +62,15 @@ export function attentionOf(columns: TrailColumns, settings: CaptureSettings): A
   return { pieces: withoutBlips(seen, settings.blip * 1000), away: outside(gone, talked), moments };
 }
 
-/** Positions by their beginning; null where they stand so already. */
-function inOrder({ from, length }: TrailColumns): Uint32Array | null {
-  let sorted = true;
-  for (let at = 1; at < length && sorted; at++) sorted = from[at]! >= from[at - 1]!;
-  if (sorted) return null;
+const ALWAYS: Interval = { start: -Infinity, end: Infinity };
+
+/** Positions by their beginning. */
+export function inOrder({ from, length }: TrailColumns): Uint32Array {
   const order = Uint32Array.from({ length }, (_, at) => at);
-  return order.sort((a, b) => from[a]! - from[b]! || a - b);
+  for (let at = 1; at < length; at++) {
+    if (from[at]! < from[at - 1]!) return order.sort((a, b) => from[a]! - from[b]! || a - b);
+  }
+  return order;
 }
 
 /** Gives each moment to what began last and is not over; takes things in order of their beginning. */
@@ -182,10 +185,11 @@ function withoutBlips(pieces: readonly Piece[], blip: number): Piece[] {
     last.hands = bothHands(last.hands, next.hands);
   };
   let waiting: Piece | null = null;
-  for (const given of pieces) {
-    let piece: Piece = given;
+  // The pieces are this function's alone by now, and changed where they stand.
+  for (const piece of pieces) {
     if (waiting && waiting.end === piece.start) {
-      piece = { ...piece, start: waiting.start, hands: bothHands(piece.hands, waiting.hands) };
+      piece.start = waiting.start;
+      piece.hands = bothHands(piece.hands, waiting.hands);
       waiting = null;
     } else if (waiting) {
       left.push(waiting);
@@ -195,8 +199,8 @@ function withoutBlips(pieces: readonly Piece[], blip: number): Piece[] {
     if (last && last.end === piece.start && last.subject === piece.subject) join(last, piece);
     else if (piece.end - piece.start < blip && piece.beside === null) {
       if (last && last.end === piece.start) join(last, piece);
-      else waiting = { ...piece };
-    } else left.push({ ...piece });
+      else waiting = piece;
+    } else left.push(piece);
   }
   if (waiting) left.push(waiting);
   return left;

@@ -34,6 +34,11 @@ const columnsOf = (...activities: Activity[]): TrailColumns => {
   for (const each of activities) columns.add(each);
   return columns;
 };
+/** Takes a line as it would stand in a file. */
+const take = (columns: TrailColumns, line: string): string | null => {
+  const bytes = new TextEncoder().encode(line);
+  return columns.addLine(bytes, 0, bytes.length, (each) => new TextDecoder().decode(each));
+};
 const form = (activities: Activity[], more: Partial<Parameters<typeof formStretches>[1]> = {}) =>
   formStretches(columnsOf(...activities), {
     settings: captureDefaults,
@@ -291,7 +296,7 @@ describe('lines of activity', () => {
         const fast = new TrailColumns();
         const slow = new TrailColumns();
         for (const each of activities) {
-          expect(fast.addLine(writeLine(each))).toBeNull();
+          expect(take(fast, writeLine(each))).toBeNull();
           slow.add(readLine(JSON.stringify(each)) as Activity);
         }
         const rows = (columns: TrailColumns) =>
@@ -308,16 +313,16 @@ describe('lines of activity', () => {
 
   it('are refused with what is wrong where', () => {
     const columns = new TrailColumns();
-    expect(columns.addLine('{"from":1')).toBe('This is no JSON.');
-    expect(columns.addLine(`{"from":${NINE},"to":${NINE - 1},"kind":"window"}`)).toContain(
+    expect(take(columns, '{"from":1')).toBe('This is no JSON.');
+    expect(take(columns, `{"from":${NINE},"to":${NINE - 1},"kind":"window"}`)).toContain(
       'to: It ends before it begins',
     );
-    expect(columns.addLine(`{"from":${NINE},"to":${NINE},"kind":"dream"}`)).toContain('Kinds are window');
-    expect(columns.addLine(`{"from":5,"to":9,"kind":"window"}`)).toContain('The clock is wrong');
-    expect(columns.addLine(`{"from":${NINE},"to":${NINE},"kind":"window","mood":1}`)).toContain('mood');
+    expect(take(columns, `{"from":${NINE},"to":${NINE},"kind":"dream"}`)).toContain('Kinds are window');
+    expect(take(columns, `{"from":5,"to":9,"kind":"window"}`)).toContain('The clock is wrong');
+    expect(take(columns, `{"from":${NINE},"to":${NINE},"kind":"window","mood":1}`)).toContain('mood');
     expect(columns.length).toBe(0);
     expect(
-      columns.addLine('{"from":"2026-11-12T09:00:00Z","to":"2026-11-12T10:00:00+00:00","kind":"window"}'),
+      take(columns, '{"from":"2026-11-12T09:00:00Z","to":"2026-11-12T10:00:00+00:00","kind":"window"}'),
     ).toBeNull();
     expect([columns.from[0], columns.to[0]]).toEqual([NINE, NINE + 3_600_000]);
   });

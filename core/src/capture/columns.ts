@@ -1,4 +1,13 @@
-import { activityKinds, activitySchema, type Activity } from './activity';
+import {
+  activityKinds,
+  activitySchema,
+  FIRST_MOMENT,
+  LAST_MOMENT,
+  LONGEST_ACTIVITY,
+  MOST_PEOPLE,
+  type Activity,
+} from './activity';
+import { KnownBytes } from './known-bytes';
 import { subjectOf, type Subject } from './subject';
 import type { Instant } from '../time/interval';
 
@@ -21,33 +30,36 @@ export class TrailColumns {
   length = 0;
   readonly subjects: Subject[] = [];
   readonly #known = new Map<string, number>();
+  readonly #tails = new KnownBytes();
 
   add(activity: Activity): void {
     this.#put(activity.from, activity.to, activity.hands ?? -1, this.#numberOf(keyOf(activity), activity));
   }
 
   /**
-   * Takes a line of JSON. One that is written as this application writes them, times first, is known by the rest of it and not read
-   * again; any other is read whole.
+   * Takes a line of JSON, as bytes of UTF-8. One that is written as this application writes them, times first, is known by the bytes
+   * after those and not read again; any other is read whole.
    *
+   * @param bytes what the line stands in, from `from` up to `end`
    * @returns why it cannot be taken, or null
    */
-  addLine(line: string): string | null {
-    const rest = readTimes(line);
-    if (rest > 0) {
-      const key = line.slice(rest);
-      let subject = this.#known.get(key);
-      if (subject === undefined) {
-        const read = readLine(line);
-        if (typeof read === 'string') return read;
-        subject = this.#numberOf(key, read);
-      }
-      this.#put(times.from, times.to, times.hands, subject);
+  addLine(bytes: Uint8Array, from: number, end: number, decode: (bytes: Uint8Array) => string): string | null {
+    const rest = readTimes(bytes, from, end);
+    if (rest === 0) {
+      const read = readLine(decode(bytes.subarray(from, end)));
+      if (typeof read === 'string') return read;
+      this.add(read);
       return null;
     }
-    const read = readLine(line);
-    if (typeof read === 'string') return read;
-    this.add(read);
+    const { from: start, to, hands } = times;
+    let subject = this.#tails.find(bytes, rest, end);
+    if (subject < 0) {
+      const read = readLine(decode(bytes.subarray(from, end)));
+      if (typeof read === 'string') return read;
+      subject = this.#numberOf(keyOf(read), read);
+      this.#tails.add(subject);
+    }
+    this.#put(start, to, hands, subject);
     return null;
   }
 
@@ -102,36 +114,51 @@ const ordered = ({ kind, program, title, address, file, people }: Omit<Activity,
 const keyOf = (activity: Activity): string => JSON.stringify(ordered(activity)).slice(1);
 
 const times = { from: 0, to: 0, hands: -1 };
-const FIRST = 946_684_800_000;
-const LAST = 7_258_118_400_000;
+
+const ascii = (text: string): Uint8Array => Uint8Array.from(text, (char) => char.charCodeAt(0));
+const FROM = ascii('{"from":');
+const TO = ascii(',"to":');
+const HANDS = ascii(',"hands":');
+const COMMA = 44;
 
 /** Reads `{"from":1,"to":2,"hands":3,` into `times` and tells where the rest begins; 0 where the line is written otherwise. */
-function readTimes(line: string): number {
-  if (!line.startsWith('{"from":')) return 0;
-  let at = number(line, 8);
+function readTimes(bytes: Uint8Array, start: number, end: number): number {
+  if (!stands(FROM, bytes, start)) return 0;
+  let at = number(bytes, start + FROM.length);
   times.from = value;
-  if (at === 0 || !line.startsWith(',"to":', at)) return 0;
-  at = number(line, at + 6);
+  if (at === 0 || !stands(TO, bytes, at)) return 0;
+  at = number(bytes, at + TO.length);
   times.to = value;
   if (at === 0) return 0;
   times.hands = -1;
-  if (line.startsWith(',"hands":', at)) {
-    at = number(line, at + 9);
+  if (stands(HANDS, bytes, at)) {
+    at = number(bytes, at + HANDS.length);
     times.hands = value;
     if (at === 0) return 0;
   }
-  if (line[at] !== ',' || times.from < FIRST || times.to > LAST || times.to < times.from) return 0;
-  return at + 1;
+  const whole = bytes[at] === COMMA && at < end;
+  return whole &&
+    times.from >= FIRST_MOMENT &&
+    times.to <= LAST_MOMENT &&
+    times.to >= times.from &&
+    times.to - times.from <= LONGEST_ACTIVITY
+    ? at + 1
+    : 0;
+}
+
+function stands(text: Uint8Array, bytes: Uint8Array, from: number): boolean {
+  for (let at = 0; at < text.length; at++) if (bytes[from + at] !== text[at]) return false;
+  return true;
 }
 
 let value = 0;
 
 /** Reads digits into `value`; where they end, or 0 where there are none or too many. */
-function number(line: string, from: number): number {
+function number(bytes: Uint8Array, from: number): number {
   value = 0;
   let at = from;
   for (; at < from + 15; at++) {
-    const digit = line.charCodeAt(at) - 48;
+    const digit = bytes[at]! - 48;
     if (!(digit >= 0 && digit <= 9)) break;
     value = value * 10 + digit;
   }
@@ -146,11 +173,43 @@ export function readLine(line: string): Activity | string {
   } catch {
     return 'This is no JSON.';
   }
+  if (isPlain(json)) return json;
   const parsed = activitySchema.safeParse(withInstants(json));
   if (parsed.success) return parsed.data as Activity;
   const [issue] = parsed.error.issues;
   const kinds = issue!.path[0] === 'kind' ? ` Kinds are ${activityKinds.join(', ')}.` : '';
   return `${issue!.path.join('.') || 'activity'}: ${issue!.message}${kinds}`;
+}
+
+const KNOWN = new Set(Object.keys(activitySchema.shape));
+const KINDS = new Set<unknown>(activityKinds);
+/** Texts longer than this are left to the schema, which says what is wrong with them. */
+const SHORT = 1000;
+
+/** What the schema would take as it stands, told quickly; anything doubtful is left to the schema itself. */
+function isPlain(json: unknown): json is Activity {
+  if (json === null || typeof json !== 'object') return false;
+  const row = json as Record<string, unknown>;
+  for (const key in row) if (!KNOWN.has(key)) return false;
+  const moment = (each: unknown) =>
+    Number.isInteger(each) && (each as number) >= FIRST_MOMENT && (each as number) <= LAST_MOMENT;
+  const said = (each: unknown) => each === undefined || (typeof each === 'string' && each.length <= SHORT);
+  return (
+    KINDS.has(row.kind) &&
+    moment(row.from) &&
+    moment(row.to) &&
+    (row.to as number) >= (row.from as number) &&
+    (row.to as number) - (row.from as number) <= LONGEST_ACTIVITY &&
+    (row.hands === undefined || (Number.isSafeInteger(row.hands) && (row.hands as number) >= 0)) &&
+    said(row.program) &&
+    said(row.title) &&
+    said(row.address) &&
+    said(row.file) &&
+    (row.people === undefined ||
+      (Array.isArray(row.people) &&
+        row.people.length <= MOST_PEOPLE &&
+        row.people.every((each) => typeof each === 'string' && each.length <= SHORT)))
+  );
 }
 
 function withInstants(json: unknown): unknown {

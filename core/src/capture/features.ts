@@ -1,6 +1,6 @@
 import { minuteOf, type Zone } from '../time/day';
 import type { Stretch } from './stretches';
-import { documentName, tellingFolder } from './subject';
+import { documentName, tellingFolder, type Subject } from './subject';
 
 const MOST = 60;
 const SHORTEST_WORD = 3;
@@ -23,18 +23,25 @@ export function featuresOf(stretch: Stretch, zone: Zone, before: string | null =
   const features = new Set<string>();
   for (const { subject } of stretch.evidence) {
     if (features.size >= MOST) break;
-    if (subject.file) features.add(`file ${subject.file.toLowerCase()}`);
-    const folder = tellingFolder(subject.folder);
-    if (folder) features.add(`folder ${folder.toLowerCase()}`);
-    if (subject.site) features.add(`site ${subject.site}`);
-    for (const person of subject.people) features.add(`person ${person}`);
-    if (subject.program) features.add(`program ${subject.program.toLowerCase()}`);
-    const said = subject.file ? documentName(subject.file) : subject.thread || subject.title;
-    for (const word of wordsOf(said)) features.add(`word ${word}`);
+    for (const feature of featuresOfSubject(subject)) features.add(feature);
   }
   features.add(`hour ${Math.floor(minuteOf(stretch.spans[0]!.start, zone) / 180)}`);
   if (before !== null) features.add(`before ${before}`);
   return [...features];
+}
+
+/** What one thing looks like by itself. */
+export function featuresOfSubject(subject: Subject): string[] {
+  const features: string[] = [];
+  if (subject.file) features.push(`file ${subject.file.toLowerCase()}`);
+  const folder = tellingFolder(subject.folder);
+  if (folder) features.push(`folder ${folder.toLowerCase()}`);
+  if (subject.site) features.push(`site ${subject.site}`);
+  for (const person of subject.people) features.push(`person ${person}`);
+  if (subject.program) features.push(`program ${subject.program.toLowerCase()}`);
+  const said = subject.file ? documentName(subject.file) : subject.thread || subject.title;
+  for (const word of wordsOf(said)) features.push(`word ${word}`);
+  return features;
 }
 
 /** A feature in words, as a reason: "the word “lux”". */

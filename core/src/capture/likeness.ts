@@ -1,3 +1,6 @@
+import { featuresOfSubject } from './features';
+import type { Subject } from './subject';
+
 /** A job in a workspace, as likeness knows it: the same text for the same job. */
 export type JobKey = string;
 
@@ -93,6 +96,12 @@ export class Likeness {
       confidence: (weights[index]! / sum) * known,
       reasons: this.#reasons(job, features),
     }));
+  }
+
+  /** The job that a single thing is of, where that is as good as certain. */
+  surelyOf(subject: Subject, least = 0.8): JobKey | null {
+    const [guess] = this.guess(featuresOfSubject(subject), 1);
+    return guess && guess.confidence >= least && guess.reasons.length > 0 ? guess.job : null;
   }
 
   #scores(features: readonly string[]): { job: JobKey; score: number }[] {

@@ -1,6 +1,6 @@
 import { addDays, boundsOfDay, dayOf, minuteOf, weekdayOf, type Day, type Zone } from '../time/day';
-import { union, type Instant, type Interval } from '../time/interval';
-import { attentionOf, within, without, type Attention, type Piece } from './attention';
+import { clip, union, type Instant, type Interval } from '../time/interval';
+import { attentionOf, inOrder, within, without, type Attention, type Piece } from './attention';
 import type { TrailColumns } from './columns';
 import type { Placing } from './placing';
 import type { Caught, RuleBook, RuleTime } from './rules/match';
@@ -52,6 +52,8 @@ export interface FormOptions {
   placings: readonly Placing[];
   /** Keys that things of different jobs share, such as a search engine; they hold nothing together. */
   isShared?: (key: string) => boolean;
+  /** The job that a thing is surely of by what was placed before; things of one job belong together. */
+  surelyOf?: (subject: Subject) => string | null;
 }
 
 /** Stretches of every day that activities lie in. */
@@ -59,114 +61,115 @@ export function formStretches(columns: TrailColumns, options: FormOptions): DayO
   return new Forming(columns, options).all();
 }
 
+/** The rule that decides, and the one that would otherwise. */
+type Decided = readonly [PlacingRule | null, PlacingRule | null];
+
 class Forming {
   readonly #columns: TrailColumns;
   readonly #options: FormOptions;
-  readonly #attention: Attention;
   readonly #caught: (Caught | undefined)[] = [];
+  readonly #sure = new Map<number, string | null>();
 
   constructor(columns: TrailColumns, options: FormOptions) {
     this.#columns = columns;
     this.#options = options;
-    this.#attention = attentionOf(columns, options.settings);
   }
 
+  /** Day by day, so that no more than a day's pieces are held at a time. */
   all(): DayOfStretches[] {
-    const { pieces, away, moments } = this.#attention;
+    const { zone, settings } = this.#options;
+    const { from, to } = this.#columns;
     const placings = byDay(this.#options.placings);
+    const order = inOrder(this.#columns);
     const days: DayOfStretches[] = [];
-    let at = 0;
-    let awayAt = 0;
-    let momentAt = 0;
-    while (at < pieces.length) {
-      const day = dayOf(pieces[at]!.start, this.#options.zone);
-      const bounds = boundsOfDay(day, this.#options.zone);
-      const own: Piece[] = [];
-      // A piece over midnight is two; the rest of it is left for the next day.
-      while (at < pieces.length && pieces[at]!.start < bounds.end) {
-        const piece = pieces[at]!;
-        if (piece.end <= bounds.end) {
-          own.push(piece);
-          at++;
-        } else {
-          own.push(...within([piece], [bounds]));
-          pieces[at] = within([piece], [{ start: bounds.end, end: piece.end }])[0]!;
-          break;
-        }
-      }
-      const first = own[0]!.start;
-      const last = own[own.length - 1]!.end;
-      const gone: Interval[] = [];
-      while (awayAt < away.length && away[awayAt]!.end <= first) awayAt++;
-      for (let next = awayAt; next < away.length && away[next]!.start < last; next++) {
-        gone.push({ start: Math.max(first, away[next]!.start), end: Math.min(last, away[next]!.end) });
-      }
-      const happened: Attention['moments'] = [];
-      while (momentAt < moments.length && moments[momentAt]!.at < bounds.end) happened.push(moments[momentAt++]!);
-      days.push(this.#day(day, bounds, own, gone, happened, placings.get(day) ?? []));
+    // What goes on over midnight is of both days.
+    let over: number[] = [];
+    let end = -Infinity;
+    for (let next = 0; next < order.length || over.length > 0;) {
+      const start = over.length > 0 ? end : from[order[next]!]!;
+      const day = dayOf(start, zone);
+      const bounds = boundsOfDay(day, zone);
+      end = bounds.end;
+      const positions = over;
+      while (next < order.length && from[order[next]!]! < end) positions.push(order[next++]!);
+      over = positions.filter((at) => to[at]! > end);
+      const attention = attentionOf(this.#columns, settings, positions, bounds);
+      if (attention.pieces.length > 0) days.push(this.#day(day, bounds, attention, placings.get(day) ?? []));
     }
     return days;
   }
 
-  #day(
-    day: Day,
-    bounds: Interval,
-    pieces: readonly Piece[],
-    away: Interval[],
-    moments: Attention['moments'],
-    placings: readonly Placing[],
-  ): DayOfStretches {
+  #day(day: Day, bounds: Interval, { pieces, away, moments }: Attention, placings: readonly Placing[]): DayOfStretches {
     const timeOf = timesWithin(day, bounds, this.#options.zone);
     const forms: Form[] = [];
-    let rest = pieces;
+    let rest: readonly Piece[] = pieces;
     for (const placing of placings) {
       const spans = union(placing.spans);
       const own = within(rest, spans);
       rest = without(rest, spans);
       // Time away that was said to be something has no piece; it counts as the person said.
-      if (own.length > 0 || placing.outcome) forms.push({ placing, pieces: own, strand: null, spans });
+      if (own.length > 0 || placing.outcome) forms.push({ placing, pieces: own, strand: null, spans, first: 0 });
     }
-    const decided = (piece: Piece) => this.#decide(piece.subject, () => timeOf(piece.start));
+    const known = new Map<Piece, Decided>();
+    const decided = (piece: Piece): Decided => {
+      let two = known.get(piece);
+      if (!two) known.set(piece, (two = this.#decide(piece.subject, () => timeOf(piece.start))));
+      return two;
+    };
     const kept = rest.filter((piece) => decided(piece)[0]?.then.act !== 'never record');
     forms.push(...this.#cluster(kept, decided));
     const stretches = forms.map((form) => this.#finish(day, form, moments, decided));
     stretches.sort((a, b) => a.spans[0]!.start - b.spans[0]!.start);
-    return { day, stretches, away };
+    const there = { start: pieces[0]!.start, end: pieces[pieces.length - 1]!.end };
+    return { day, stretches, away: away.map((each) => clip(each, there)).filter((each) => each !== null) };
   }
 
-  #decide(subject: number, time: () => RuleTime): [PlacingRule | null, PlacingRule | null] {
+  #decide(subject: number, time: () => RuleTime): Decided {
     const about = this.#columns.subjects[subject]!;
     const caught = (this.#caught[subject] ??= this.#options.rules.caught(about));
     return this.#options.rules.decide(about, caught, time);
   }
 
+  #surely(subject: number): string | null {
+    const { surelyOf } = this.#options;
+    if (!surelyOf) return null;
+    let job = this.#sure.get(subject);
+    if (job === undefined) this.#sure.set(subject, (job = surelyOf(this.#columns.subjects[subject]!)));
+    return job;
+  }
+
   /** Pieces that belong together and follow one another closely enough; short ones go to what is around them. */
-  #cluster(pieces: readonly Piece[], decided: (piece: Piece) => [PlacingRule | null, PlacingRule | null]): Form[] {
+  #cluster(pieces: readonly Piece[], decided: (piece: Piece) => Decided): Form[] {
     const { gap, shortest } = this.#options.settings;
     const strands = this.#strands(pieces, decided);
     const open = new Map<string, Form>();
     const forms: Form[] = [];
+    // Which form each piece went to.
+    const owners: Form[] = [];
     pieces.forEach((piece, index) => {
       const strand = strands[index]!;
-      const form = open.get(strand);
+      let form = open.get(strand);
       if (form && piece.start - form.pieces[form.pieces.length - 1]!.end <= gap * MINUTE) form.pieces.push(piece);
       else {
-        const next: Form = { placing: null, pieces: [piece], strand, spans: null };
-        open.set(strand, next);
-        forms.push(next);
+        form = { placing: null, pieces: [piece], strand, spans: null, first: index };
+        open.set(strand, form);
+        forms.push(form);
       }
+      owners.push(form);
     });
-    return shortest === 0 ? forms : withoutShort(forms, shortest * MINUTE, gap * MINUTE);
+    return shortest === 0 ? forms : withoutShort(forms, owners, pieces, shortest * MINUTE, gap * MINUTE);
   }
 
   /** By which pieces belong together: what their rule makes of them, or keys that they share, directly or by way of others. */
-  #strands(pieces: readonly Piece[], decided: (piece: Piece) => [PlacingRule | null, PlacingRule | null]): string[] {
+  #strands(pieces: readonly Piece[], decided: (piece: Piece) => Decided): string[] {
     const { subjects } = this.#columns;
     const groups = new Groups();
     const ruled = pieces.map((piece) => {
       const rule = decided(piece)[0];
       const { keys } = subjects[piece.subject]!;
       if (rule) return `rule ${outcomeKey(rule.then)}`;
+      const job = this.#surely(piece.subject);
+      if (job !== null) return `job ${job}`;
       const telling = this.#options.isShared ? keys.filter((key) => !this.#options.isShared!(key)) : keys;
       for (let each = 1; each < telling.length; each++) groups.join(telling[0]!, telling[each]!);
       return null;
@@ -177,12 +180,7 @@ class Forming {
     });
   }
 
-  #finish(
-    day: Day,
-    form: Form,
-    moments: Attention['moments'],
-    decided: (piece: Piece) => [PlacingRule | null, PlacingRule | null],
-  ): Stretch {
+  #finish(day: Day, form: Form, moments: Attention['moments'], decided: (piece: Piece) => Decided): Stretch {
     const { placing, pieces } = form;
     const spans = placing?.outcome ? union(placing.spans) : union(pieces);
     const evidence = new Map<number, Evidence>();
@@ -242,6 +240,8 @@ interface Form {
   pieces: Piece[];
   strand: string | null;
   spans: Interval[] | null;
+  /** Where its first piece stands among the day's. */
+  first: number;
 }
 
 /** What was placed alike stands together. */
@@ -251,43 +251,36 @@ const outcomeKey = (outcome: Outcome): string =>
     : outcome.act;
 
 /** Short ones go to the one that is closest in time, where that is near enough; no time is lost by it. */
-function withoutShort(forms: readonly Form[], shortest: number, gap: number): Form[] {
+function withoutShort(
+  forms: readonly Form[],
+  owners: readonly Form[],
+  pieces: readonly Piece[],
+  shortest: number,
+  gap: number,
+): Form[] {
   const lengthOf = (form: Form) => form.pieces.reduce((sum, piece) => sum + piece.end - piece.start, 0);
-  const long = forms.filter((form) => lengthOf(form) >= shortest);
-  if (long.length === 0) return forms as Form[];
-  const left = new Set(long);
-  // By every piece of a long one, which is where a short one can go.
-  const places = long
-    .flatMap((form) => form.pieces.map((piece) => ({ form, start: piece.start, end: piece.end })))
-    .sort((a, b) => a.start - b.start);
-  for (const form of forms) {
-    if (left.has(form)) continue;
-    const start = form.pieces[0]!.start;
-    const end = form.pieces[form.pieces.length - 1]!.end;
-    const after = firstFrom(places, start);
-    const before = places[after - 1];
-    const next = places[after];
-    const back = before ? start - before.end : Infinity;
-    const on = next ? next.start - end : Infinity;
-    const near = back <= on ? before : next;
+  const long = new Set(forms.filter((form) => lengthOf(form) >= shortest));
+  if (long.size === 0 || long.size === forms.length) return forms as Form[];
+  const grown = new Set<Form>();
+  const kept = forms.filter((form) => {
+    if (long.has(form)) return true;
     // What a rule placed is not mixed with what it did not, however short.
-    if (!near || Math.min(back, on) > gap || form.strand?.startsWith('rule ')) left.add(form);
-    else near.form.pieces.push(...form.pieces);
-  }
-  const kept = forms.filter((form) => left.has(form));
-  for (const form of kept) form.pieces.sort((a, b) => a.start - b.start);
+    if (form.strand?.startsWith('rule ')) return true;
+    const lastPiece = form.pieces[form.pieces.length - 1]!;
+    let before = form.first - 1;
+    while (before >= 0 && !long.has(owners[before]!)) before--;
+    let after = form.first + 1;
+    while (after < pieces.length && (!long.has(owners[after]!) || pieces[after]!.start < lastPiece.end)) after++;
+    const back = before >= 0 ? form.pieces[0]!.start - pieces[before]!.end : Infinity;
+    const on = after < pieces.length ? pieces[after]!.start - lastPiece.end : Infinity;
+    if (Math.min(back, on) > gap) return true;
+    const near = owners[back <= on ? before : after]!;
+    for (const piece of form.pieces) near.pieces.push(piece);
+    grown.add(near);
+    return false;
+  });
+  for (const form of grown) form.pieces.sort((a, b) => a.start - b.start);
   return kept;
-}
-
-/** The first place that begins at a moment or after it. */
-function firstFrom(places: readonly Interval[], start: Instant): number {
-  let low = 0;
-  for (let high = places.length; low < high;) {
-    const middle = (low + high) >> 1;
-    if (places[middle]!.start < start) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 function byDay(placings: readonly Placing[]): Map<Day, Placing[]> {

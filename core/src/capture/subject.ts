@@ -25,21 +25,28 @@ export function subjectOf(activity: Activity): Subject {
   const title = cleaned(activity.title ?? '');
   const address = cleaned(activity.address ?? '');
   const file = cleaned(activity.file ?? '').replaceAll('\\', '/');
-  const people = [...new Set((activity.people ?? []).map((each) => cleaned(each).toLowerCase()).filter(Boolean))];
+  const people = activity.people ? peopleOf(activity.people) : NOBODY;
   const talk = activity.kind === 'mail' || activity.kind === 'message' || activity.kind === 'meeting';
-  const subject = {
+  const subject: { -readonly [Key in keyof Subject]: Subject[Key] } = {
     kind: activity.kind,
     program: cleaned(activity.program ?? ''),
     title,
     address,
-    site: siteOf(address),
+    site: address ? siteOf(address) : '',
     file,
     folder: file.slice(0, Math.max(0, file.lastIndexOf('/'))),
     thread: talk ? threadOf(title) : '',
     people,
+    keys: NOBODY,
   };
-  return { ...subject, keys: keysOf(subject) };
+  subject.keys = keysOf(subject);
+  return subject;
 }
+
+const NOBODY: readonly string[] = [];
+const peopleOf = (people: readonly string[]): string[] => [
+  ...new Set(people.map((each) => cleaned(each).toLowerCase()).filter(Boolean)),
+];
 
 /** "https://www.hire-stock.example:8080/list?a" is at hire-stock.example. */
 export function siteOf(address: string): string {
@@ -60,7 +67,7 @@ export function tellingFolder(folder: string): string {
   return COMMON_FOLDERS.test(name) || folder.split('/').length < 3 ? '' : folder;
 }
 
-function keysOf(subject: Omit<Subject, 'keys'>): string[] {
+function keysOf(subject: Subject): string[] {
   const keys: string[] = [];
   if (subject.file) keys.push(`file ${subject.file.toLowerCase()}`);
   if (subject.thread) keys.push(`thread ${subject.thread}`);

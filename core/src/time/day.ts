@@ -19,13 +19,18 @@ export function isDay(text: string): boolean {
 }
 
 export function isZone(text: string): boolean {
+  if (text === knownZone) return true;
   try {
     new Intl.DateTimeFormat('en', { timeZone: text });
+    knownZone = text;
     return true;
   } catch {
     return false;
   }
 }
+
+// Nearly always the same one is asked for, and asking takes long.
+let knownZone = '';
 
 /**
  * The moments of a calendar day in a zone: 23, 24 or 25 hours, or what the zone's history says.

@@ -1,6 +1,6 @@
 import type { Subject } from '../subject';
 import { isLike, Literals } from './literals';
-import type { Condition, PlacingRule, RuleField, RuleVerb, Test } from './rule';
+import type { Condition, PlacingRule, RuleField, RuleVerb } from './rule';
 
 /** A test of words, numbered. */
 interface Atom {
@@ -30,6 +30,7 @@ export interface Caught {
   holds: ReadonlySet<number> | null;
 }
 
+const NEITHER: readonly [null, null] = [null, null];
 const NONE: Caught = { rules: [], holds: null };
 
 /** Rules made ready to look at many things: words are looked for all at once, and only rules that can hold are weighed. */
@@ -44,6 +45,7 @@ export class RuleBook {
   readonly #ruled: number[][] = [];
   /** Rules that may hold whatever words there are. */
   readonly #always: number[] = [];
+  readonly #nodes: Node[];
   readonly #timed: boolean[];
   readonly #seen: Int32Array;
   #turn = 0;
@@ -51,15 +53,14 @@ export class RuleBook {
   constructor(rules: readonly PlacingRule[]) {
     this.rules = rules.filter((rule) => rule.on).toSorted((a, b) => a.order - b.order);
     this.#timed = this.rules.map((rule) => asksTime(rule.when) || rule.since > 0);
-    this.rules.forEach((rule, index) => {
-      this.#number(rule.when);
-      const needed = this.#needed(rule.when);
+    this.#nodes = this.rules.map((rule) => this.#compiled(rule.when));
+    this.#nodes.forEach((node, index) => {
+      const needed = this.#needed(node);
       if (needed === null) this.#always.push(index);
       else for (const atom of needed) (this.#ruled[atom] ??= []).push(index);
     });
     const literals = new Map<string, number>();
     this.#atoms.forEach((atom, number) => {
-      if (atom.literal === '') return;
       const known = literals.get(atom.literal) ?? literals.size;
       literals.set(atom.literal, known);
       (this.#needing[known] ??= []).push(number);
@@ -73,7 +74,7 @@ export class RuleBook {
     if (this.rules.length === 0) return NONE;
     const turn = ++this.#turn;
     const holds: number[] = [];
-    let candidates: number[] | null = null;
+    const candidates: number[] = [];
     for (const field of textFields) {
       const text = textOf(subject, field);
       if (text === '') continue;
@@ -82,34 +83,40 @@ export class RuleBook {
         for (let each = 0; each < atoms.length; each++) {
           const number = atoms[each]!;
           const atom = this.#atoms[number]!;
-          if (this.#seen[number] === turn || atom.field !== field || !holdsOf(atom, text, end)) continue;
+          if (atom.field !== field || this.#seen[number] === turn || !holdsOf(atom, text, end)) continue;
           this.#seen[number] = turn;
           holds.push(number);
           const ruled = this.#ruled[number];
-          if (ruled) (candidates ??= []).push(...ruled);
+          if (ruled) candidates.push(...ruled);
         }
       });
     }
-    if (candidates === null && this.#always.length === 0) return NONE;
-    const set = new Set(holds);
-    const order = [...new Set([...(candidates ?? []), ...this.#always])].sort((a, b) => a - b);
+    candidates.push(...this.#always);
+    if (candidates.length === 0) return NONE;
+    candidates.sort((a, b) => a - b);
     let timed = false;
-    const rules = order.filter((index) => {
-      const may = this.#weigh(this.rules[index]!.when, subject, set, null) !== false;
-      if (may && this.#timed[index]) timed = true;
-      return may;
-    });
-    return { rules, holds: timed ? set : null };
+    const rules: number[] = [];
+    let before = -1;
+    for (const index of candidates) {
+      if (index === before) continue;
+      before = index;
+      if (this.#weigh(this.#nodes[index]!, subject, null, null) === false) continue;
+      rules.push(index);
+      timed ||= this.#timed[index]!;
+    }
+    if (rules.length === 0) return NONE;
+    return { rules, holds: timed ? new Set(holds) : null };
   }
 
   /** The first two rules that catch a subject at a moment: the one that decides, and the one that would otherwise. */
-  decide(subject: Subject, caught: Caught, time: () => RuleTime): [PlacingRule | null, PlacingRule | null] {
+  decide(subject: Subject, caught: Caught, time: () => RuleTime): readonly [PlacingRule | null, PlacingRule | null] {
+    if (caught.rules.length === 0) return NEITHER;
     let first: PlacingRule | null = null;
     for (const index of caught.rules) {
       const rule = this.rules[index]!;
       if (this.#timed[index]) {
         const now = time();
-        if (now.at < rule.since || this.#weigh(rule.when, subject, caught.holds!, now) !== true) continue;
+        if (now.at < rule.since || this.#weigh(this.#nodes[index]!, subject, caught.holds!, now) !== true) continue;
       }
       if (first) return [first, rule];
       first = rule;
@@ -118,80 +125,91 @@ export class RuleBook {
   }
 
   /** Whether a condition holds; undefined where that depends on a time that is not given. */
-  #weigh(
-    condition: Condition,
-    subject: Subject,
-    holds: ReadonlySet<number>,
-    time: RuleTime | null,
-  ): boolean | undefined {
-    if ('all' in condition) {
-      let sure: boolean | undefined = true;
-      for (const each of condition.all) {
-        const held = this.#weigh(each, subject, holds, time);
-        if (held === false) return false;
-        if (held === undefined) sure = undefined;
+  #weigh(node: Node, subject: Subject, holds: ReadonlySet<number> | null, time: RuleTime | null): boolean | undefined {
+    switch (node.is) {
+      case 'all':
+      case 'any': {
+        const decisive = node.is === 'any';
+        let sure: boolean | undefined = !decisive;
+        for (const part of node.parts) {
+          const held = this.#weigh(part, subject, holds, time);
+          if (held === decisive) return decisive;
+          if (held === undefined) sure = undefined;
+        }
+        return sure;
       }
-      return sure;
-    }
-    if ('any' in condition) {
-      let sure: boolean | undefined = false;
-      for (const each of condition.any) {
-        const held = this.#weigh(each, subject, holds, time);
-        if (held === true) return true;
-        if (held === undefined) sure = undefined;
+      case 'not': {
+        const held = this.#weigh(node.part, subject, holds, time);
+        return held === undefined ? undefined : !held;
       }
-      return sure;
+      case 'weekday':
+        return time === null ? undefined : node.days.includes(time.weekday);
+      case 'time': {
+        if (time === null) return undefined;
+        const { from, to } = node;
+        return from <= to ? time.minute >= from && time.minute < to : time.minute >= from || time.minute < to;
+      }
+      case 'kind':
+        return subject.kind === node.kind;
+      case 'anything':
+        return textOf(subject, node.field) !== '';
+      case 'atom':
+        return holds === null ? this.#seen[node.number] === this.#turn : holds.has(node.number);
     }
-    if ('not' in condition) {
-      const held = this.#weigh(condition.not, subject, holds, time);
-      return held === undefined ? undefined : !held;
-    }
-    if (condition.field === 'weekday') return time === null ? undefined : condition.days.includes(time.weekday);
-    if (condition.field === 'time') {
-      if (time === null) return undefined;
-      const { from, to } = condition;
-      return from <= to ? time.minute >= from && time.minute < to : time.minute >= from || time.minute < to;
-    }
-    if (condition.field === 'kind') return subject.kind === condition.text.toLowerCase();
-    const number = this.#numbers.get(keyOf(condition))!;
-    // Nothing but stars: anything will do.
-    if (this.#atoms[number]!.literal === '') return textOf(subject, condition.field as TextField) !== '';
-    return holds.has(number);
   }
 
-  #number(condition: Condition): void {
-    if ('all' in condition) condition.all.forEach((each) => this.#number(each));
-    else if ('any' in condition) condition.any.forEach((each) => this.#number(each));
-    else if ('not' in condition) this.#number(condition.not);
-    else if (isWords(condition)) {
-      const key = keyOf(condition);
-      if (this.#numbers.has(key)) return;
-      this.#numbers.set(key, this.#atoms.length);
-      const text = condition.text.toLowerCase();
-      const literal = condition.verb === 'is like' ? longest(text.split('*')) : text;
-      this.#atoms.push({ field: condition.field, verb: condition.verb, text, literal });
+  /** A condition with its tests of words numbered. */
+  #compiled(condition: Condition): Node {
+    if ('all' in condition) return { is: 'all', parts: condition.all.map((each) => this.#compiled(each)) };
+    if ('any' in condition) return { is: 'any', parts: condition.any.map((each) => this.#compiled(each)) };
+    if ('not' in condition) return { is: 'not', part: this.#compiled(condition.not) };
+    if (condition.field === 'weekday') return { is: 'weekday', days: condition.days };
+    if (condition.field === 'time') return { is: 'time', from: condition.from, to: condition.to };
+    const text = condition.text.toLowerCase();
+    if (condition.field === 'kind') return { is: 'kind', kind: text };
+    const { field, verb } = condition;
+    const literal = verb === 'is like' ? longest(text.split('*')) : text;
+    // Nothing but stars: anything will do.
+    if (literal === '') return { is: 'anything', field };
+    const key = `${field} ${verb} ${text}`;
+    let number = this.#numbers.get(key);
+    if (number === undefined) {
+      number = this.#atoms.length;
+      this.#numbers.set(key, number);
+      this.#atoms.push({ field, verb, text, literal });
     }
+    return { is: 'atom', number };
   }
 
   /** Tests of which one must hold for the condition to hold; null where it may hold without any. */
-  #needed(condition: Condition): number[] | null {
-    if ('all' in condition) {
-      const sets = condition.all.map((each) => this.#needed(each)).filter((each) => each !== null);
-      return sets.length === 0 ? null : sets.reduce((a, b) => (b.length < a.length ? b : a));
+  #needed(node: Node): number[] | null {
+    if (node.is === 'atom') return [node.number];
+    if (node.is === 'all') {
+      const sets = node.parts.map((each) => this.#needed(each)).filter((each) => each !== null);
+      return sets.length === 0 ? null : sets.reduce((a, b) => (this.#tells(b) > this.#tells(a) ? b : a));
     }
-    if ('any' in condition) {
-      const sets = condition.any.map((each) => this.#needed(each));
+    if (node.is === 'any') {
+      const sets = node.parts.map((each) => this.#needed(each));
       return sets.some((each) => each === null) ? null : sets.flatMap((each) => each!);
     }
-    if ('not' in condition || !isWords(condition)) return null;
-    const number = this.#numbers.get(keyOf(condition))!;
-    return this.#atoms[number]!.literal === '' ? null : [number];
+    return null;
+  }
+
+  /** The longer its shortest words, the seldomer one of a set is found. */
+  #tells(atoms: readonly number[]): number {
+    return Math.min(...atoms.map((each) => this.#atoms[each]!.literal.length)) - atoms.length;
   }
 }
 
-type WordTest = Extract<Test, { verb: RuleVerb }>;
-const isWords = (test: Test): test is WordTest => 'verb' in test && test.field !== 'kind';
-const keyOf = (test: WordTest): string => `${test.field} ${test.verb} ${test.text.toLowerCase()}`;
+type Node =
+  | { is: 'all' | 'any'; parts: Node[] }
+  | { is: 'not'; part: Node }
+  | { is: 'weekday'; days: readonly number[] }
+  | { is: 'time'; from: number; to: number }
+  | { is: 'kind'; kind: string }
+  | { is: 'anything'; field: TextField }
+  | { is: 'atom'; number: number };
+
 const longest = (parts: readonly string[]): string => parts.reduce((a, b) => (b.length > a.length ? b : a), '');
 
 export function asksTime(condition: Condition): boolean {
