@@ -64,7 +64,7 @@ async function writeActivities(path: string): Promise<void> {
     else if (about % 3 === 1) activity.address = `https://site-${about % 400}.example/page/${about}`;
     else activity.people = [`person-${about % 300}@client-${job}.example`];
     at += length;
-    if (!out.write(`${writeLine(activity)}\n`)) await new Promise((resolve) => out.once('drain', resolve));
+    if (!out.write(`${writeLine(activity)}\n`)) await new Promise((resolve) => out.once('drain', () => resolve(null)));
   }
   await new Promise((resolve) => out.end(() => resolve(null)));
 }

@@ -3,20 +3,23 @@ import files from '@fastify/static';
 import Fastify, { type FastifyInstance } from 'fastify';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
+import { addActivity } from './activity';
 import { addBookkeeping } from './bookkeeping';
 
 export interface ServerOptions {
   /** Folder of the built application. */
   root: string;
   port: number;
+  /** Where the pairing key and activity that was not collected yet are kept; no activity is taken where not given. */
+  data?: string;
   /** The clock of what is simulated; the machine's where not given. */
   now?: () => number;
 }
 
 export const HOST = '127.0.0.1';
 
-/** The server: the built application, with headers that let it run nothing but itself. It keeps no user data. */
-export async function makeServer({ root, port, now }: ServerOptions): Promise<FastifyInstance> {
+/** The server: the built application, with headers that let it run nothing but itself. It keeps no user data but activity that was not collected yet. */
+export async function makeServer({ root, port, data, now }: ServerOptions): Promise<FastifyInstance> {
   if (!existsSync(join(root, 'index.html')))
     throw new Error('The application has not been built yet. Run npm start, which builds it.');
   const server = Fastify({ bodyLimit: 1 << 20, logger: false });
@@ -64,6 +67,7 @@ export async function makeServer({ root, port, now }: ServerOptions): Promise<Fa
     },
   });
   addBookkeeping(server, now);
+  if (data) addActivity(server, data);
   server.setNotFoundHandler((request, reply) => {
     const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html');
     if (!wantsPage) return reply.code(404).send({ message: `There is nothing at ${request.url}.` });

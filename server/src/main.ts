@@ -1,3 +1,5 @@
+import { homedir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { HOST, makeServer } from './app';
 
@@ -11,7 +13,9 @@ if (!/^\d+$/.test(asked) || port < 1 || port > 65_535) {
 }
 try {
   const root = fileURLToPath(new URL('../../web/dist', import.meta.url));
-  const server = await makeServer({ root, port });
+  // Another port is another store, here as in the browser.
+  const data = join(process.env.HALF_PENNY_DATA ?? join(homedir(), '.half-penny'), String(port));
+  const server = await makeServer({ root, port, data });
   await server.listen({ host: HOST, port });
   console.log(`Half Penny is at http://${HOST}:${port}`);
   if (port !== DEFAULT_PORT) {

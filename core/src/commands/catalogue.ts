@@ -15,11 +15,13 @@ import * as projects from './projects';
 import * as rates from './rates';
 import * as setup from './setup';
 import * as timers from './timers';
+import { postStretches } from './stretches';
 import { fillWeek } from './week';
 import { importWork } from './work-import';
 
 /** Every change there is, by name. */
 export const catalogue = {
+  'stretch.post': postStretches,
   'workspace.create': setup.createWorkspace,
   'workspace.edit': setup.editWorkspace,
   'workspace.logo': setup.setLogo,

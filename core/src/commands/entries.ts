@@ -151,7 +151,7 @@ export const splitEntry = command({
       ...withTimes(entry, each, member.zone),
       billableSeconds: billable[index]!,
     }));
-    parts[1] = { ...parts[1]!, id: input.secondId ?? newId(), planId: null, source: '' };
+    parts[1] = { ...parts[1]!, id: input.secondId ?? newId(), planId: null, source: '', stretchIds: [] };
     const plan = new Plan().put('entries', parts[0]!).put('entries', parts[1]);
     for (const draft of await reader.by('allocations', 'entryId', [entry.id])) {
       const shares = parts.map((part) => billableOf(part));
@@ -197,6 +197,7 @@ export const joinEntries = command({
       note: [...new Set(entries.map((entry) => entry.note.trim()).filter(Boolean))].join('; '),
       billableSeconds: entries.every((entry) => entry.billableSeconds === null) ? null : billable,
       planId: entries.find((entry) => entry.planId !== null)?.planId ?? null,
+      stretchIds: entries.flatMap((entry) => entry.stretchIds),
     };
     const plan = new Plan().put('entries', joined);
     for (const each of others) plan.remove('entries', each.id);
@@ -244,7 +245,7 @@ export const duplicateEntries = command({
     for (const id of new Set(input.ids)) {
       const entry = await need(reader, 'entries', id, 'entry');
       const member = await need(reader, 'members', entry.memberId, 'member');
-      const copy: Entry = { ...entry, id: newId(), planId: null, source: '' };
+      const copy: Entry = { ...entry, id: newId(), planId: null, source: '', stretchIds: [] };
       plan.put('entries', copied(copy, input.day ?? entry.day, member));
     }
     return plan;

@@ -21,6 +21,7 @@ export async function checkInvariants(after: Reader, changes: readonly Change[])
   await checkDeletions(after, changes);
   await checkTimers(after, changes);
   await checkPlans(after, changes);
+  await checkStretches(after, changes);
   await checkWork(after, changes);
   await checkCosts(after, changes);
   await checkInvoices(after, changes);
@@ -53,6 +54,20 @@ async function checkReferences(after: Reader, changes: readonly Change[]): Promi
     [...ids].forEach(([id, field], index) => {
       if (!rows[index]) throw new Fault(`There is no such ${tables[target].one}.`, field, { id });
     });
+  }
+}
+
+/** No stretch of noticed activity is two entries. */
+async function checkStretches(after: Reader, changes: readonly Change[]): Promise<void> {
+  const entries = changes.filter((change) => change.table === 'entries' && change.after !== null);
+  const ids = new Set(entries.flatMap((change) => (change.after as unknown as Entry).stretchIds));
+  if (ids.size === 0) return;
+  const seen = new Set<Id>();
+  for (const entry of await after.by('entries', 'stretchIds', [...ids])) {
+    for (const id of entry.stretchIds) {
+      if (seen.has(id)) throw new Fault('This stretch has been posted already.', 'stretchIds', { id });
+      seen.add(id);
+    }
   }
 }
 

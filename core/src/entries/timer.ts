@@ -26,6 +26,7 @@ export const blankEntry = (fields: Pick<Entry, 'id' | 'memberId' | 'day' | 'seco
   rate: null,
   planId: null,
   source: '',
+  stretchIds: [],
   ...fields,
 });
 

@@ -21,6 +21,8 @@ export const workspaceDefaults = {
   numberStyle: '1,234.50',
   clockStyle: '14:05',
   receiptOver: null,
+  purposes: [],
+  weights: [],
   accounts: {
     sales: '4000',
     reimbursables: '4900',

@@ -147,6 +147,7 @@ export const tables: { readonly [Name in TableName]: TableDefinition } = {
       'unlisted',
       'planId',
       'source',
+      '*stretchIds',
     ],
     references: { ...onJob, planId: 'plans' },
     one: 'entry',

@@ -102,7 +102,7 @@ describe('rules', () => {
       title: fc.constantFrom('Plot sheet 4', 'lux', 'a plot', 'plot'),
       program: fc.constantFrom('plot', 'quay', ''),
       file: fc.constantFrom('/work/quay/plot/a.lgp', ''),
-      people: fc.constantFrom([], ['quay'], ['plot', 'lux']),
+      people: fc.constantFrom<string[]>([], ['quay'], ['plot', 'lux']),
     });
     fc.assert(
       fc.property(

@@ -84,6 +84,12 @@ export const workspaceSchema = z.strictObject({
   receiptOver: minor.min(0).nullable(),
   /** Accounts of the bookkeeping that postings are made to. */
   accounts: accountsSchema,
+  /** Why a document was open, in the studio's own words. */
+  purposes: z.array(z.strictObject({ id, name })).max(100),
+  /** How much an hour of a group of projects counts as time well spent, in percent. */
+  weights: z
+    .array(z.strictObject({ id, name, percent: z.int().min(0).max(100), projectIds: z.array(id).max(2000) }))
+    .max(50),
 });
 
 /** A picture kept with the workspace. What an issued invoice was printed with stays, so pictures are added and never changed. */

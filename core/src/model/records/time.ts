@@ -56,6 +56,8 @@ export const entrySchema = z
     planId: id.nullable(),
     /** By which a row taken in from elsewhere is known again; empty for what was recorded here. */
     source: text.max(2000),
+    /** The stretches of noticed activity that it was posted from; of one entry each. */
+    stretchIds: z.array(id).max(500),
   })
   .refine((entry) => entry.spans.every((span, i) => i === 0 || span.start >= entry.spans[i - 1]!.end), {
     message: 'Its times overlap one another or are out of order.',
