@@ -6,7 +6,7 @@ const only = (name, from, allowed) => ({
   comment: `${from}/ may reach ${allowed.length ? allowed.join(', ') : 'nothing else of ours'}`,
   from: { path: `(^|/)${from}/` },
   to: {
-    path: `(^|/)(core|formats|documents|web|server|cli|demo|bench|e2e)/`,
+    path: `(^|/)(core|formats|documents|web|server|agent|cli|demo|bench|e2e)/`,
     pathNot: [`(^|/)${from}/`, ...allowed.map((folder) => `(^|/)${folder}/`), 'node_modules/(?!@half-penny)'],
   },
 });

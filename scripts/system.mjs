@@ -1,4 +1,4 @@
-// Programs the tests use that npm does not bring: Debian's Chromium and poppler-utils.
+// Programs the tests use that npm does not bring: Debian's Chromium, poppler-utils, and an X display with its tools.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { run } from './lib.mjs';
@@ -10,6 +10,8 @@ export function needSystem() {
   const missing = [];
   if (!process.env.CHROMIUM && !existsSync('/usr/bin/chromium')) missing.push('chromium');
   if (!has('pdftotext')) missing.push('poppler-utils');
+  if (!has('Xvfb')) missing.push('xvfb');
+  if (!has('xprop') || !has('xmessage')) missing.push('x11-utils');
   if (missing.length === 0) return;
   console.log(`Installing ${missing.join(' and ')}…`);
   const sudo = process.getuid?.() === 0 ? [] : ['sudo', '-n'];

@@ -45,6 +45,7 @@ step('Import arrows', bin('depcruise'), [
   'documents',
   'web',
   'server',
+  'agent',
   'cli',
   'demo',
   'bench',

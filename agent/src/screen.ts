@@ -1,0 +1,156 @@
+import type { Activity } from '@half-penny/core/capture';
+import { execFile } from 'node:child_process';
+import { readdirSync, readlinkSync } from 'node:fs';
+import { basename, sep } from 'node:path';
+
+/** The window in front, as X11 tells it. */
+export interface FrontWindow {
+  title: string;
+  program: string;
+  pid: number | null;
+}
+
+const ask = (command: string, args: readonly string[]): Promise<string> =>
+  new Promise((resolve, reject) => {
+    execFile(command, [...args], { timeout: 2000, encoding: 'utf8' }, (fault, out) =>
+      fault ? reject(fault) : resolve(out),
+    );
+  });
+
+/** Whether a program is there to be asked. */
+export const isThere = (command: string, args: readonly string[]): Promise<boolean> =>
+  ask(command, args).then(
+    () => true,
+    () => false,
+  );
+
+/** @returns null where no window has the front */
+export async function frontWindow(): Promise<FrontWindow | null> {
+  const id = /(?:# |= )(0x[0-9a-f]+|\d+)/i.exec(await ask('xprop', ['-root', '_NET_ACTIVE_WINDOW']))?.[1];
+  if (!id || Number(id) === 0) return null;
+  const told = await ask('xprop', ['-id', id, '_NET_WM_NAME', 'WM_NAME', 'WM_CLASS', '_NET_WM_PID']);
+  const text = (property: string) => new RegExp(`^${property}[^=\\n]* = (.*)$`, 'm').exec(told)?.[1];
+  const strings = (list = '') => [...list.matchAll(/"((?:[^"\\]|\\.)*)"/g)].map((found) => unescaped(found[1]!));
+  const title = strings(text('_NET_WM_NAME'))[0] ?? strings(text('WM_NAME'))[0] ?? '';
+  const pid = Number(text('_NET_WM_PID'));
+  return { title, program: strings(text('WM_CLASS')).at(-1) ?? '', pid: Number.isInteger(pid) && pid > 0 ? pid : null };
+}
+
+/** xprop writes quotation marks and bytes beyond ASCII with a backslash. */
+function unescaped(text: string): string {
+  const bytes: number[] = [];
+  for (let at = 0; at < text.length; at++) {
+    const octal = /^\\([0-7]{3})/.exec(text.slice(at, at + 4))?.[1];
+    if (octal) {
+      bytes.push(parseInt(octal, 8));
+      at += 3;
+    } else {
+      if (text[at] === '\\') at++;
+      bytes.push(...new TextEncoder().encode(text[at] ?? ''));
+    }
+  }
+  return new TextDecoder().decode(Uint8Array.from(bytes));
+}
+
+/** Milliseconds since keys or pointer were last touched. */
+export const idleFor = async (): Promise<number> => Number((await ask('xprintidle', [])).trim());
+
+/** The file under watched folders that a window shows: one that its program holds open, or that its title names. */
+export function fileOf(window: FrontWindow, known: ReadonlySet<string>, folders: readonly string[]): string | null {
+  const open = window.pid === null ? [] : openFiles(window.pid, folders);
+  const named = [...open, ...known].filter((file) => window.title.includes(basename(file)));
+  return named.sort((a, b) => basename(b).length - basename(a).length)[0] ?? open[0] ?? null;
+}
+
+function openFiles(pid: number, folders: readonly string[]): string[] {
+  try {
+    const links = readdirSync(`/proc/${pid}/fd`).map((fd) => readlinkSync(`/proc/${pid}/fd/${fd}`));
+    return links.filter((link) => folders.some((folder) => link.startsWith(`${folder}${sep}`)));
+  } catch {
+    // Another person's program, or one that has just ended.
+    return [];
+  }
+}
+
+export interface ScreenOptions {
+  record: (activities: Activity[]) => void;
+  files: ReadonlySet<string>;
+  folders: readonly string[];
+  hasIdle: boolean;
+  now?: () => number;
+}
+
+const AWAY_AFTER = 60_000;
+/** What goes on is told of every so often, so that little is lost when the machine fails. */
+const AT_LEAST_EVERY = 60_000;
+
+/** Follows the window in front, look by look. */
+export class Screen {
+  readonly #options: ScreenOptions;
+  #current: { window: FrontWindow; file: string | null; from: number; hands: number } | null = null;
+  #looked = 0;
+  #awayFrom: number | null = null;
+
+  constructor(options: ScreenOptions) {
+    this.#options = options;
+  }
+
+  async look(): Promise<void> {
+    const now = (this.#options.now ?? Date.now)();
+    const window = await frontWindow();
+    const idle = this.#options.hasIdle ? await idleFor() : 0;
+    const step = this.#looked === 0 ? 0 : Math.max(0, now - this.#looked);
+    this.#looked = now;
+    if (this.#current && this.#options.hasIdle && idle < step) this.#current.hands += step;
+    this.#follow(window, now);
+    this.#watchAway(idle, now);
+  }
+
+  /** Tells what is in front up to now. */
+  end(): void {
+    this.#tell((this.#options.now ?? Date.now)());
+    this.#current = null;
+  }
+
+  #follow(window: FrontWindow | null, now: number): void {
+    const { files, folders } = this.#options;
+    const file = window ? fileOf(window, files, folders) : null;
+    const current = this.#current;
+    const same =
+      current &&
+      window &&
+      current.window.title === window.title &&
+      current.window.program === window.program &&
+      current.file === file;
+    if (same && now - current.from < AT_LEAST_EVERY) return;
+    this.#tell(now);
+    if (!same && file && file !== current?.file)
+      this.#options.record([{ kind: 'opened', from: now, to: now, program: window!.program, file }]);
+    this.#current = window ? { window, file, from: now, hands: 0 } : null;
+  }
+
+  #tell(now: number): void {
+    const current = this.#current;
+    if (!current || now <= current.from) return;
+    const { title, program } = current.window;
+    this.#options.record([
+      {
+        kind: 'window',
+        from: current.from,
+        to: now,
+        ...(this.#options.hasIdle ? { hands: Math.min(current.hands, now - current.from) } : {}),
+        program,
+        title,
+        ...(current.file ? { file: current.file } : {}),
+      },
+    ]);
+  }
+
+  #watchAway(idle: number, now: number): void {
+    if (idle >= AWAY_AFTER) this.#awayFrom ??= now - idle;
+    else if (this.#awayFrom !== null) {
+      this.#options.record([{ kind: 'away', from: this.#awayFrom, to: Math.max(this.#awayFrom, now - idle) }]);
+      this.#awayFrom = null;
+    }
+  }
+}
