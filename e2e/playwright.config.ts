@@ -1,3 +1,6 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { defineConfig } from '@playwright/test';
 import { PORT } from './src/address';
 import { launch } from './src/chromium';
@@ -25,7 +28,7 @@ export default defineConfig({
   webServer: {
     command: 'node_modules/.bin/tsx server/src/main.ts',
     cwd: '..',
-    env: { PORT: String(PORT) },
+    env: { PORT: String(PORT), HALF_PENNY_DATA: mkdtempSync(join(tmpdir(), 'half-penny-e2e-')) },
     url: `http://127.0.0.1:${PORT}`,
     reuseExistingServer: false,
   },

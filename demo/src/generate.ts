@@ -6,6 +6,7 @@ import { owedOn } from '@half-penny/core/billing';
 import { Chance } from './chance';
 import { Purchases } from './purchases';
 import * as studio from './studio';
+import { workingDaysBefore } from './watched';
 import type { DemoProject, MemberKey } from './studio';
 
 export interface DemoOptions {
@@ -275,10 +276,13 @@ class Demo {
     const members = Object.keys(studio.members).length;
     const perDay = this.#options.large ? Math.ceil(LARGE_ENTRIES / members / days.length) : null;
     if (perDay === null) {
+      const watched = new Set(workingDaysBefore(this.#today, 5));
       for (const day of days) {
         if (day !== this.#today && this.#chance.happens(0.04)) continue;
-        for (const entry of this.#ordinaryDay(day, jobs))
-          events.push({ at: entry.end, run: () => this.#add(memberId, entry) });
+        const entries = this.#ordinaryDay(day, jobs);
+        // What Imogen's computer noticed of her last week waits to be sifted; she wrote down how each day began.
+        const written = key === 'imogen' && watched.has(day) ? entries.slice(0, 1) : entries;
+        for (const entry of written) events.push({ at: entry.end, run: () => this.#add(memberId, entry) });
       }
       return;
     }

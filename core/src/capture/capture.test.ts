@@ -187,6 +187,8 @@ describe('stretches', () => {
       day: '2026-11-12',
       spans: [{ start: at(10), end: at(25) }],
       outcome: null,
+      note: '',
+      billableSeconds: null,
       features: [],
       at: at(90),
     };

@@ -9,5 +9,6 @@ export * from './note';
 export * from './placing';
 export * from './rules';
 export * from './settings';
+export * from './sift';
 export * from './stretches';
 export * from './subject';

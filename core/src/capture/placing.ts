@@ -10,6 +10,10 @@ export const placingSchema = z.strictObject({
   day: z.string(),
   spans: z.array(z.strictObject({ start: z.number(), end: z.number() })).min(1),
   outcome: outcomeSchema.nullable(),
+  /** The sentence for the client, where the person wrote one. */
+  note: z.string().max(2000),
+  /** null for all of it, or what the rule says. */
+  billableSeconds: z.int().min(0).nullable(),
   /** What it looked like when it was decided, for likeness. */
   features: z.array(z.string()),
   at: z.number(),

@@ -1,5 +1,5 @@
 import { addDays, boundsOfDay, dayOf, minuteOf, weekdayOf, type Day, type Zone } from '../time/day';
-import { clip, union, type Instant, type Interval } from '../time/interval';
+import { clip, gaps, union, type Instant, type Interval } from '../time/interval';
 import { attentionOf, inOrder, within, without, type Attention, type Piece } from './attention';
 import type { TrailColumns } from './columns';
 import type { Placing } from './placing';
@@ -50,6 +50,8 @@ export interface FormOptions {
   rules: RuleBook;
   /** What the person said, of any days. */
   placings: readonly Placing[];
+  /** Times that are recorded already; what was seen in them is not offered again. */
+  taken?: readonly Interval[];
   /** Keys that things of different jobs share, such as a search engine; they hold nothing together. */
   isShared?: (key: string) => boolean;
   /** The job that a thing is surely of by what was placed before; things of one job belong together. */
@@ -110,6 +112,8 @@ class Forming {
       // Time away that was said to be something has no piece; it counts as the person said.
       if (own.length > 0 || placing.outcome) forms.push({ placing, pieces: own, strand: null, spans, first: 0 });
     }
+    const taken = union(this.#options.taken ?? []);
+    rest = without(rest, taken);
     const known = new Map<Piece, Decided>();
     const decided = (piece: Piece): Decided => {
       let two = known.get(piece);
@@ -121,7 +125,9 @@ class Forming {
     const stretches = forms.map((form) => this.#finish(day, form, moments, decided));
     stretches.sort((a, b) => a.spans[0]!.start - b.spans[0]!.start);
     const there = { start: pieces[0]!.start, end: pieces[pieces.length - 1]!.end };
-    return { day, stretches, away: away.map((each) => clip(each, there)).filter((each) => each !== null) };
+    const said = union([...taken, ...placings.flatMap((each) => each.spans)]);
+    const gone = away.map((each) => clip(each, there)).filter((each) => each !== null);
+    return { day, stretches, away: gone.flatMap((each) => gaps(said, each)) };
   }
 
   #decide(subject: number, time: () => RuleTime): Decided {

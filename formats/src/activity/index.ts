@@ -1,1 +1,3 @@
+export * from './calls';
 export * from './lines';
+export * from './mail';

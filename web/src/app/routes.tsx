@@ -14,6 +14,7 @@ const Clients = lazy(() => import('../screens/clients/clients'));
 const ClientPage = lazy(() => import('../screens/clients/client-page'));
 const WorkIn = lazy(() => import('../screens/clients/work-in'));
 const ProjectPage = lazy(() => import('../screens/clients/project-page'));
+const Sift = lazy(() => import('../screens/sift/sift'));
 const Week = lazy(() => import('../screens/week/week'));
 const HoursIn = lazy(() => import('../screens/hours/hours-in'));
 const HoursOut = lazy(() => import('../screens/hours/hours-out'));
@@ -27,6 +28,7 @@ export function Screens() {
         <Route element={<Shell />}>
           <Route path="/" element={<Navigate to="/today" replace />} />
           <Route path="/today" element={<Today />} />
+          <Route path="/sift/:part?" element={<Sift />} />
           <Route path="/week" element={<Week />} />
           <Route path="/hours/in" element={<HoursIn />} />
           <Route path="/hours/out" element={<HoursOut />} />

@@ -10,21 +10,22 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
     group: 'Record',
     items: [
       { path: '/today', name: 'Today', key: 'Alt+1' },
-      { path: '/week', name: 'Week', key: 'Alt+2' },
+      { path: '/sift', name: 'Sift', key: 'Alt+2' },
+      { path: '/week', name: 'Week', key: 'Alt+3' },
     ],
   },
   {
     group: 'Charge',
     items: [
-      { path: '/costs', name: 'Costs', key: 'Alt+3' },
-      { path: '/billing', name: 'Billing', key: 'Alt+4' },
+      { path: '/costs', name: 'Costs', key: 'Alt+4' },
+      { path: '/billing', name: 'Billing', key: 'Alt+5' },
     ],
   },
   {
     group: 'Arrange',
     items: [
-      { path: '/clients', name: 'Clients', key: 'Alt+5' },
-      { path: '/setup', name: 'Setup', key: 'Alt+6' },
+      { path: '/clients', name: 'Clients', key: 'Alt+6' },
+      { path: '/setup', name: 'Setup', key: 'Alt+7' },
     ],
   },
 ];

@@ -12,6 +12,7 @@ import { finderOpened, tillOpened } from '../state/shell';
 import { useAppDispatch, useAppSelector } from '../state/store';
 import { Fallen } from './fallen';
 import { usePresence } from './presence';
+import { lastChangedIn } from '../state/last-change';
 import { places, sections } from './sections';
 
 // What is not needed to show a screen comes when it is first wanted.
@@ -21,6 +22,7 @@ const Notices = lazy(() => import('../parts/notices'));
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
 export function Shell() {
   useKeys();
+  useCollecting();
   useTitle();
   usePresence();
   const jobOrder = useMember(usePricer())?.jobOrder ?? 'project first';
@@ -125,6 +127,21 @@ const isTyping = (event: KeyboardEvent) =>
   event.target instanceof HTMLElement &&
   event.target.closest('input:not([type=checkbox]), textarea, select, [contenteditable]') !== null;
 
+/** Activity is collected for as long as the application is open; the first load does without it. */
+function useCollecting() {
+  useEffect(() => {
+    let stop: (() => void) | null = null;
+    let left = false;
+    void import('../data/collect').then(({ collectActivity }) => {
+      if (!left) stop = collectActivity();
+    });
+    return () => {
+      left = true;
+      stop?.();
+    };
+  }, []);
+}
+
 function useKeys() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
@@ -140,7 +157,10 @@ function useKeys() {
         event.preventDefault();
         dispatch(finderOpened(true));
       },
-      '$mod+z': unlessTyping(() => void undo()),
+      '$mod+z': unlessTyping(() => {
+        if (lastChangedIn() === 'workspace') return void undo();
+        void import('../data/trail-changes').then(({ undoTrail }) => undoTrail());
+      }),
       '$mod+Shift+Z': unlessTyping(() => void redo()),
       '.': unlessTyping(() => dispatch(tillOpened(true))),
       ...Object.fromEntries(places.map(({ path, key }) => [key, unlessTyping(() => void navigate(path))])),

@@ -14,6 +14,9 @@ import Dexie, { type EntityTable, type Table } from 'dexie';
 export const indexName = (index: string): string => (index.includes('+') ? `[${index}]` : index.replace('*', ''));
 const declared = (index: string): string => (index.startsWith('*') ? index : indexName(index));
 
+/** Before a workspace's id, the name of its database. */
+export const DATABASE_PREFIX = 'half-penny-';
+
 /** Bytes kept once, whatever refers to them. */
 export interface StoredBlob {
   sha256: string;

@@ -1,6 +1,7 @@
 import type { CommandInput, CommandName } from '@half-penny/core/commands';
 import { messageOf, type Id, type JournalRow } from '@half-penny/core/model';
 import { createContext, useCallback, useContext, useMemo, type ReactNode } from 'react';
+import { changedIn } from '../state/last-change';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import type { WorkspaceDatabase, WorkspaceEntry } from './database';
@@ -66,6 +67,7 @@ export function useChanges(): Changes {
   const say = useCallback(
     (row: JournalRow, undoable: boolean) => {
       if (row.changes.length === 0) return;
+      changedIn('workspace');
       dispatch(noticed({ text: row.title, fault: false, undo: undoable ? row.seq : null }));
     },
     [dispatch],

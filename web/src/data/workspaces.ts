@@ -1,13 +1,13 @@
 import type { CommandInput } from '@half-penny/core/commands';
 import type { Id } from '@half-penny/core/model';
 import { buildDemo, exportWorkspace, type Work } from '../workers/work';
-import { WorkspaceDatabase, type WorkspaceEntry } from './database';
+import { DATABASE_PREFIX, WorkspaceDatabase, type WorkspaceEntry } from './database';
 import { DexieExecutor } from './executor';
 import { newId, openWorkspace } from './registry';
 
 type Progress = (share: number) => void;
 
-const databaseFor = (id: Id): string => `half-penny-${id}`;
+const databaseFor = (id: Id): string => `${DATABASE_PREFIX}${id}`;
 
 export function entryFor(id: Id, name: string, memberId: Id | null, demo: boolean): WorkspaceEntry {
   return { id, database: databaseFor(id), name, memberId, demo, createdAt: Date.now(), device: newId() };

@@ -1,5 +1,3 @@
-import { gapsOfDay } from '@half-penny/core/entries';
-import type { Entry, Id } from '@half-penny/core/model';
 import {
   boundsOfDay,
   clip,
@@ -12,17 +10,31 @@ import {
 } from '@half-penny/core/time';
 import { useRef } from 'react';
 
+const looks = {
+  recorded: { name: 'recorded', ground: 'bg-time' },
+  placed: { name: 'placed', ground: 'bg-time' },
+  loose: { name: 'loose', ground: 'hatched text-attention' },
+  away: { name: 'away', ground: 'bg-strong' },
+  gap: { name: 'not accounted for', ground: 'hatched text-strong' },
+  running: { name: 'running', ground: 'bg-money' },
+} as const;
+
+/** A time on the page. One with an id can be pressed and swept over. */
+export interface HourPart {
+  id: string | null;
+  span: Interval;
+  look: keyof typeof looks;
+  name: string;
+}
+
 interface HourPageProps {
   day: Day;
   zone: Zone;
-  entries: readonly Entry[];
-  /** What runs now, as an interval. */
-  running: Interval | null;
-  nameOf: (entry: Entry) => string;
-  selected: Id | null;
-  onSelect: (id: Id) => void;
+  parts: readonly HourPart[];
+  selected: string | null;
+  onSelect: (id: string) => void;
   /** Sweeping over parts with the pointer held down selects all of them. */
-  onSelectMany?: (ids: Id[]) => void;
+  onSelectMany?: (ids: string[]) => void;
 }
 
 const HOUR_MS = 3_600_000;
@@ -52,17 +64,15 @@ function linesOf(day: Day, zone: Zone, busy: readonly Interval[]): Line[] {
   return lines.slice(first, last + 1);
 }
 
-/** A day as ruled lines, one an hour, minutes left to right, minutes recorded at the end of each. */
-export function HourPage({ day, zone, entries, running, nameOf, selected, onSelect, onSelectMany }: HourPageProps) {
-  const swept = useRef<Set<Id> | null>(null);
-  const sweep = (id: Id) => {
+/** A day as ruled lines, one an hour, minutes left to right, minutes with something in them at the end of each. */
+export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany }: HourPageProps) {
+  const swept = useRef<Set<string> | null>(null);
+  const sweep = (id: string) => {
     swept.current?.add(id);
     if (swept.current && swept.current.size > 1) onSelectMany?.([...swept.current]);
   };
-  const timed = entries.flatMap((entry) => entry.spans.map((span) => ({ entry, span })));
-  const spans = timed.map(({ span }) => span);
-  const busy = running ? [...spans, running] : spans;
-  const loose = gapsOfDay(entries, day, zone, running);
+  const counted = parts.filter(({ look }) => look !== 'gap' && look !== 'away').map(({ span }) => span);
+  const shown = [...new Set(parts.map((part) => part.look))];
   const place = (part: Interval, line: Line) => ({
     left: `${((part.start - line.bounds.start) / HOUR_MS) * 100}%`,
     width: `${((part.end - part.start) / HOUR_MS) * 100}%`,
@@ -75,72 +85,59 @@ export function HourPage({ day, zone, entries, running, nameOf, selected, onSele
         onPointerUp={() => (swept.current = null)}
         onPointerLeave={() => (swept.current = null)}
       >
-        {linesOf(day, zone, busy).map((line) => {
+        {linesOf(day, zone, counted).map((line) => {
           const minutes = Math.round(
-            covered(busy.map((each) => clip(each, line.bounds)).filter((each) => each !== null)) / 60_000,
+            covered(counted.map((each) => clip(each, line.bounds)).filter((each) => each !== null)) / 60_000,
           );
-          const runningPart = running && clip(running, line.bounds);
           return (
             <div key={line.bounds.start} className="grid grid-cols-[26px_1fr_26px] items-center">
               <span className="text-soft">{line.label}</span>
               <div className="relative h-[14px] border-b border-strong">
-                {loose.map((gap) => {
-                  const part = clip(gap, line.bounds);
-                  return part ? (
-                    <span
-                      key={`gap ${gap.start}`}
-                      style={place(part, line)}
-                      title="Not accounted for"
-                      className="hatched absolute top-[2px] h-[10px] text-strong"
-                    />
-                  ) : null;
-                })}
-                {timed.map(({ entry, span }) => {
+                {parts.map(({ id, span, look, name }) => {
                   const part = clip(span, line.bounds);
                   if (!part) return null;
-                  const own = entry.id === selected;
+                  const style = place(part, line);
+                  const { ground } = looks[look];
+                  if (id === null)
+                    return (
+                      <span
+                        key={`${look} ${span.start}`}
+                        style={style}
+                        title={name}
+                        className={`absolute top-[2px] h-[10px] min-w-[2px] ${ground}`}
+                      />
+                    );
                   return (
                     <button
-                      key={`${entry.id} ${span.start}`}
+                      key={`${id} ${span.start}`}
                       type="button"
                       tabIndex={-1}
-                      onClick={() => onSelect(entry.id)}
+                      onClick={() => onSelect(id)}
                       onPointerDown={(event) => {
                         // A touch keeps its pointer otherwise, and no other part would notice it.
                         event.currentTarget.releasePointerCapture(event.pointerId);
-                        swept.current = new Set([entry.id]);
+                        swept.current = new Set([id]);
                       }}
-                      onPointerEnter={() => sweep(entry.id)}
-                      title={nameOf(entry).slice(0, 200)}
-                      aria-label={`Show ${nameOf(entry).slice(0, 80)}`}
-                      style={place(part, line)}
-                      className={`absolute top-[2px] h-[10px] min-w-[2px] border-r border-sheet bg-time ${own ? 'outline-2 outline-money' : 'opacity-90 hover:opacity-100'}`}
+                      onPointerEnter={() => sweep(id)}
+                      title={name.slice(0, 200)}
+                      aria-label={`Show ${name.slice(0, 80)}`}
+                      style={style}
+                      className={`absolute top-[2px] h-[10px] min-w-[2px] border-r border-sheet ${ground} ${id === selected ? 'outline-2 outline-money' : 'opacity-90 hover:opacity-100'}`}
                     />
                   );
                 })}
-                {runningPart && (
-                  <span style={place(runningPart, line)} className="absolute top-[2px] h-[10px] min-w-[2px] bg-money" />
-                )}
               </div>
               <span className={`text-right ${minutes ? 'text-time' : 'text-soft'}`}>{minutes || ''}</span>
             </div>
           );
         })}
       </div>
-      <div className="mt-3 flex gap-4 text-xs text-soft">
-        <span className="flex items-center gap-2">
-          <span aria-hidden className="size-2.5 rounded-[2px] bg-time" /> recorded
-        </span>
-        {loose.length > 0 && (
-          <span className="flex items-center gap-2">
-            <span aria-hidden className="hatched size-2.5 rounded-[2px] text-strong" /> not accounted for
+      <div className="mt-3 flex flex-wrap gap-x-4 gap-y-1 text-xs text-soft">
+        {shown.map((look) => (
+          <span key={look} className="flex items-center gap-2">
+            <span aria-hidden className={`size-2.5 rounded-[2px] ${looks[look].ground}`} /> {looks[look].name}
           </span>
-        )}
-        {running && (
-          <span className="flex items-center gap-2">
-            <span aria-hidden className="size-2.5 rounded-[2px] bg-money" /> running
-          </span>
-        )}
+        ))}
       </div>
     </figure>
   );

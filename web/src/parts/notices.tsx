@@ -1,6 +1,7 @@
 import { Toast } from 'radix-ui';
 import { X } from 'lucide-react';
 import { useChanges } from '../data/session';
+import { undoTrail } from '../data/trail-changes';
 import { dismissed } from '../state/notices';
 import { useAppDispatch, useAppSelector } from '../state/store';
 import { Button } from './button';
@@ -26,7 +27,7 @@ export default function Notices() {
           <Toast.Title className="written clamp-2 flex-1">{notice.text}</Toast.Title>
           {notice.undo !== null && (
             <Toast.Action altText="Undo with Ctrl Z" asChild>
-              <Button kind="quiet" onClick={() => void undo(notice.undo!)}>
+              <Button kind="quiet" onClick={() => void (notice.trail ? undoTrail(notice.undo!) : undo(notice.undo!))}>
                 Undo
               </Button>
             </Toast.Action>

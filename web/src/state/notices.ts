@@ -6,6 +6,8 @@ export interface Notice {
   fault: boolean;
   /** The change that "Undo" on the notice takes back. */
   undo: number | null;
+  /** That change was one of the trail. */
+  trail?: boolean;
 }
 
 const MOST = 3;

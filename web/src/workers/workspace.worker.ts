@@ -11,7 +11,8 @@ import { tableNames, type Id, type JournalRow, type Rows, type TableName } from 
 import type { MemoryStore } from '@half-penny/core/commands';
 import { expose } from 'comlink';
 import Dexie from 'dexie';
-import { WorkspaceDatabase } from '../data/database';
+import { DATABASE_PREFIX, WorkspaceDatabase } from '../data/database';
+import { fillDemoTrail } from './demo-trail';
 
 // Writing, reading and making whole workspaces: too long for the page. Stopping is done by ending the worker.
 
@@ -59,7 +60,9 @@ const work = {
   async makeDemo(databaseName: string, now: number, onProgress: Progress): Promise<TakenIn> {
     const { store, files } = await makeDemoWithFiles({ now });
     const stored = [...files].map(([sha256, bytes]) => ({ sha256, bytes }));
-    return fill(databaseName, store, stored, onProgress);
+    const taken = await fill(databaseName, store, stored, onProgress);
+    await fillDemoTrail(store, databaseName.slice(DATABASE_PREFIX.length), now);
+    return taken;
   },
 };
 export type WorkspaceWork = typeof work;

@@ -1,11 +1,11 @@
 import type { Priced, Pricer } from '@half-penny/core/billing';
-import { owedOnDay, absencesOn } from '@half-penny/core/entries';
+import { owedOnDay, absencesOn, gapsOfDay } from '@half-penny/core/entries';
 import type { Entry, Id, Member, PlannedTime, Timer } from '@half-penny/core/model';
 import type { Day, Interval } from '@half-penny/core/time';
 import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useAbsences } from '../../data/queries';
 import { useChanges } from '../../data/session';
-import { HourPage } from '../../parts/hour-page';
+import { HourPage, type HourPart } from '../../parts/hour-page';
 import { Ledger } from '../../parts/ledger';
 import { OwedFill } from '../../parts/owed-fill';
 import { Page } from '../../parts/page';
@@ -96,12 +96,12 @@ export function DaySheet(props: DaySheetProps) {
       side={
         <div className="flex flex-col gap-6">
           <HourPage
-            {...{ day, entries, running }}
+            day={day}
             zone={member.zone}
+            parts={hourParts(pricer, member, day, entries, running)}
             selected={active}
             onSelect={setActive}
             onSelectMany={(ids) => setSelected(new Set(ids))}
-            nameOf={(entry) => nameOf(pricer, entry)}
           />
           {shown && <Slip working={explainOnDay(pricer, shown)} />}
         </div>
@@ -150,6 +150,24 @@ export function DaySheet(props: DaySheetProps) {
       {windows}
     </Page>
   );
+}
+
+/** What the hour page shows: what was recorded, what runs, and what lies between. */
+function hourParts(
+  pricer: Pricer,
+  member: Member,
+  day: Day,
+  entries: readonly Entry[],
+  running: Interval | null,
+): HourPart[] {
+  const gaps = gapsOfDay(entries, day, member.zone, running);
+  return [
+    ...gaps.map((span): HourPart => ({ id: null, span, look: 'gap', name: 'Not accounted for' })),
+    ...entries.flatMap((entry) =>
+      entry.spans.map((span): HourPart => ({ id: entry.id, span, look: 'recorded', name: nameOf(pricer, entry) })),
+    ),
+    ...(running ? [{ id: null, span: running, look: 'running', name: 'Running' } as const] : []),
+  ];
 }
 
 function DayOwed({ member, day, recorded }: { member: Member; day: Day; recorded: number }) {

@@ -1,0 +1,140 @@
+import { proposeJob } from '../entries/proposal';
+import type { Client, Project } from '../model/records';
+import { overlapOf, type Interval } from '../time/interval';
+import type { Zone } from '../time/day';
+import { featuresOf, sayFeature } from './features';
+import type { Lesson, Likeness } from './likeness';
+import { noteFor, type Names } from './note';
+import type { Placing } from './placing';
+import type { Outcome, PlaceOutcome } from './rules/rule';
+import type { Stretch } from './stretches';
+
+/** What is likely of a stretch that nothing was said of. */
+export interface Offer {
+  outcome: Outcome;
+  /** How often such offers come true, from 0 to 1; null where that was not measured. */
+  confidence: number | null;
+  /** In words, the strongest first. */
+  reasons: string[];
+}
+
+/** A stretch as it is offered. */
+export interface SiftRow {
+  stretch: Stretch;
+  offer: Offer | null;
+  /** The sentence for the client: the person's, the rule's, or one made of the evidence. */
+  note: string;
+  /** What it looks like, kept with what is decided about it. */
+  features: string[];
+  /** Milliseconds of it that are recorded elsewhere, too. */
+  overlap: number;
+}
+
+export interface SiftBook {
+  workspaceId: string;
+  clients: readonly Client[];
+  projects: readonly Project[];
+  names: Names;
+}
+
+/** The same text for the same job in the same workspace: what likeness learns. */
+export function jobKeyOf(outcome: Outcome): string {
+  if (outcome.act !== 'place') return outcome.act;
+  const { workspaceId, projectId, taskId, unlisted, serviceId } = outcome;
+  return JSON.stringify([workspaceId, projectId, taskId, unlisted, serviceId]);
+}
+
+export function outcomeOf(key: string): Outcome | null {
+  if (key === 'private' || key === 'not work') return { act: key };
+  if (!key.startsWith('[')) return null;
+  const [workspaceId, projectId, taskId, unlisted, serviceId] = JSON.parse(key) as string[];
+  return placeOn({
+    workspaceId: workspaceId!,
+    projectId: projectId!,
+    taskId: taskId!,
+    unlisted: unlisted!,
+    serviceId: serviceId!,
+  });
+}
+
+/** An outcome that places, with nothing else said. */
+export const placeOn = (
+  job: Pick<PlaceOutcome, 'workspaceId' | 'projectId' | 'taskId'> & Partial<PlaceOutcome>,
+): PlaceOutcome => ({ unlisted: '', serviceId: null, note: '', billable: 100, purposeId: null, ...job, act: 'place' });
+
+/** What was said by hand, in the order in which it was said. */
+export const lessonsOf = (placings: readonly Placing[]): Lesson[] =>
+  placings
+    .filter((each) => each.outcome !== null && each.features.length > 0)
+    .toSorted((a, b) => a.at - b.at)
+    .map((each) => ({ job: jobKeyOf(each.outcome!), features: each.features }));
+
+/** Offers what is likely of each stretch of a day, in the order of time, since what came before is a hint. */
+export function offerDay(
+  stretches: readonly Stretch[],
+  likeness: Likeness,
+  book: SiftBook,
+  zone: Zone,
+  taken: readonly Interval[] = [],
+): SiftRow[] {
+  const open = new Set(
+    book.projects
+      .filter((each) => !each.finished && !book.clients.find((client) => client.id === each.clientId)?.archived)
+      .map((each) => each.id),
+  );
+  let before: string | null = null;
+  return stretches.map((stretch) => {
+    const features = featuresOf(stretch, zone, before);
+    const offer = stretch.outcome ? null : (likely(features, likeness, book, open) ?? named(stretch, book));
+    const decided = stretch.outcome ?? offer?.outcome;
+    if (decided) before = jobKeyOf(decided);
+    const placed = stretch.outcome?.act === 'place' ? stretch.outcome.note : '';
+    return {
+      stretch,
+      offer,
+      features,
+      note: stretch.placing?.note || placed || noteFor(stretch.evidence, book.names),
+      overlap: stretch.spans.reduce(
+        (sum, span) => sum + taken.reduce((all, each) => all + overlapOf(span, each), 0),
+        0,
+      ),
+    };
+  });
+}
+
+/** Offers below this say less than silence. */
+const LEAST = 0.25;
+
+function likely(
+  features: readonly string[],
+  likeness: Likeness,
+  { workspaceId }: SiftBook,
+  open: ReadonlySet<string>,
+): Offer | null {
+  for (const guess of likeness.guess(features, 5)) {
+    const outcome = outcomeOf(guess.job);
+    if (!outcome || guess.confidence < LEAST) continue;
+    const here =
+      outcome.act !== 'place' ||
+      (outcome.workspaceId === workspaceId && (outcome.projectId === null || open.has(outcome.projectId)));
+    if (!here) continue;
+    return { outcome, confidence: guess.confidence, reasons: guess.reasons.map(sayFeature) };
+  }
+  return null;
+}
+
+/** Before anything was learned: a job that its words or people name. */
+function named(stretch: Stretch, book: SiftBook): Offer | null {
+  for (const { subject } of stretch.evidence.slice(0, 12)) {
+    const title = [subject.thread || subject.title, subject.file].join(' ');
+    const found = proposeJob({ title, guests: subject.people }, book);
+    if (found) {
+      return {
+        outcome: placeOn({ workspaceId: book.workspaceId, projectId: found.projectId, taskId: null }),
+        confidence: null,
+        reasons: [found.why],
+      };
+    }
+  }
+  return null;
+}

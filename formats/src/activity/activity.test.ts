@@ -1,0 +1,96 @@
+import { TrailColumns } from '@half-penny/core/capture';
+import { describe, expect, it } from 'vitest';
+import { readCsv } from '../hours';
+import { guessCallMapping, mapCalls, readActivityLines, readMail, writeActivityLines } from '.';
+
+const NINE = Date.parse('2026-11-12T09:00:00Z');
+const zone = 'Europe/London';
+
+async function* chunks(bytes: Uint8Array, size: number): AsyncGenerator<Uint8Array> {
+  for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size);
+}
+
+describe('JSON Lines of activity', () => {
+  it('are read alike however the stream is cut, and what cannot be read is named by its line', async () => {
+    const good = writeActivityLines([
+      { kind: 'window', from: NINE, to: NINE + 1000, title: 'Plot “4” é' },
+      { kind: 'kept', from: NINE, to: NINE, file: '/work/a.lgp' },
+    ]);
+    const bytes = new TextEncoder().encode(`${good}\r\n{"kind":"dream"}\n${good.trimEnd()}`);
+    for (const size of [1, 7, 64, 10_000]) {
+      const columns = new TrailColumns();
+      const read = await readActivityLines(chunks(bytes, size), columns);
+      expect([read.taken, read.refused, read.faults[0]!.line]).toEqual([4, 1, 4]);
+      expect(columns.subjects.map((each) => each.title || each.file)).toEqual(['Plot “4” é', '/work/a.lgp']);
+    }
+  });
+});
+
+// After the examples of RFC 5322, appendix A.1 and A.2 (from memory), with the studio's own people.
+const mail = (subject: string, more = '') =>
+  `From: Maud Ferrier <maud@quayside-playhouse.example>\r\nTo: "Imogen Vale" <imogen@fathom-lighting.example>\r\n${more}Subject: ${subject}\r\nDate: Thu, 12 Nov 2026 09:55:06 +0000\r\nMessage-ID: <1234@local.example>\r\n\r\nFrom here on nobody reads.\r\nSecret: body\r\n`;
+
+describe('mails', () => {
+  it('tell when, who and what about, and nothing of their bodies', async () => {
+    const { activities, faults } = await readMail(
+      mail('=?utf-8?q?Follow-spot_hire_=C3=A9?=', 'Cc: stage@quayside-playhouse.example\r\n'),
+      ['Imogen@fathom-lighting.example'],
+    );
+    expect(faults).toEqual([]);
+    const at = Date.parse('2026-11-12T09:55:06Z');
+    expect(activities).toEqual([
+      {
+        kind: 'mail',
+        from: at,
+        to: at,
+        title: 'Follow-spot hire é',
+        people: ['maud@quayside-playhouse.example', 'stage@quayside-playhouse.example'],
+      },
+    ]);
+    expect(JSON.stringify(activities)).not.toContain('Secret');
+  });
+
+  it('are many in a mail box (RFC 4155), and one that cannot be read is named', async () => {
+    const box = `From maud@quayside-playhouse.example Thu Nov 12 09:55:06 2026\r\n${mail('One')}\r\nFrom x@y.example Thu Nov 12 10:00:00 2026\r\nSubject: no date\r\n\r\nbody\r\n\r\nFrom maud@quayside-playhouse.example Thu Nov 12 11:00:00 2026\r\n${mail('Two').replace('09:55', '10:55')}`;
+    const { activities, faults } = await readMail(box);
+    // A line of a body that begins with "From " and is not marked begins another mail, as the format has it.
+    expect(activities.map((each) => each.title)).toEqual(['One', 'Two']);
+    expect(faults.some((each) => each.message.includes('no date'))).toBe(true);
+    expect((await readMail('Dear diary')).faults[0]!.message).toContain('neither a mail nor a mail box');
+  });
+});
+
+describe('call lists', () => {
+  it('of any carrier become calls', () => {
+    const table = readCsv(
+      'Date,Time,Duration,Number\n12/11/2026,09:00,0:05:30,+44 1632 960141\n13/11/2026,1:15 pm,90,01632 960163\n13/11/2026,14:00,0,x\n',
+    );
+    const mapping = guessCallMapping(table);
+    expect(mapping.columns).toEqual({ day: 0, time: 1, length: 2, number: 3 });
+    const { activities, faults } = mapCalls(table, mapping, zone);
+    expect(faults).toEqual([]);
+    expect(activities).toEqual([
+      { kind: 'call', from: NINE, to: NINE + 330_000, program: 'Telephone', people: ['+44 1632 960141'] },
+      {
+        kind: 'call',
+        from: Date.parse('2026-11-13T13:15:00Z'),
+        to: Date.parse('2026-11-13T13:16:30Z'),
+        program: 'Telephone',
+        people: ['01632 960163'],
+      },
+    ]);
+  });
+
+  it('name the rows that cannot be read, and take the others', () => {
+    const table = readCsv('When,Minutes,To\n2026-11-12 09:00,2,1\n2026-13-12 09:00,2,1\n2026-11-12 09:30,soon,1\n');
+    const { activities, faults } = mapCalls(table, guessCallMapping(table), zone);
+    expect(activities.map((each) => each.to - each.from)).toEqual([120_000]);
+    expect(faults.map((each) => each.message)).toEqual([
+      'Row 3: “2026-13-12 09:00” is no day with a time.',
+      'Row 4: “soon” is no length of a call.',
+    ]);
+    expect(mapCalls(table, { ...guessCallMapping(table), columns: {} }, zone).faults[0]!.message).toContain(
+      'Say which columns',
+    );
+  });
+});

@@ -1,0 +1,44 @@
+import type { CaptureSettings, KeptActivity, PlacingRule, Placing, Switch } from '@half-penny/core/capture';
+import Dexie, { type EntityTable, type Table } from 'dexie';
+
+/** Why a document was open, as the person said. */
+export interface DocumentPurpose {
+  file: string;
+  purposeId: string;
+}
+
+/** Times in which nothing was recorded, as the person wished; the last one may be open. */
+export interface Pause {
+  from: number;
+  to: number | null;
+}
+
+interface Setting {
+  key: 'capture' | 'pauses';
+  value: CaptureSettings | Pause[];
+}
+
+/**
+ * What the computer noticed, and what was said of it: the business of the person at this machine alone. It is a database apart from any
+ * workspace, has no journal, and goes into no file.
+ */
+export class TrailDatabase extends Dexie {
+  activities!: Table<KeptActivity, [string, number]>;
+  placings!: EntityTable<Placing, 'id'>;
+  rules!: EntityTable<PlacingRule, 'id'>;
+  switches!: Table<Switch, [string, number]>;
+  purposes!: EntityTable<DocumentPurpose, 'file'>;
+  settings!: EntityTable<Setting, 'key'>;
+
+  constructor(name = 'half-penny.trail') {
+    super(name);
+    this.version(1).stores({
+      activities: '[device+seq], from',
+      placings: 'id, day',
+      rules: 'id',
+      switches: '[file+at]',
+      purposes: 'file',
+      settings: 'key',
+    });
+  }
+}

@@ -1,0 +1,112 @@
+import {
+  captureDefaults,
+  captureSettingsSchema,
+  subjectOf,
+  type Activity,
+  type CaptureSettings,
+  type KeptActivity,
+} from '@half-penny/core/capture';
+import type { Table } from 'dexie';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { TrailDatabase, type Pause } from './trail-database';
+
+export const trail = new TrailDatabase();
+
+const DAY = 86_400_000;
+
+/** What the person set; undefined while it is being read. */
+export const useCaptureSettings = (): CaptureSettings | undefined => useLiveQuery(readSettings, []);
+
+export async function readSettings(): Promise<CaptureSettings> {
+  const stored = await trail.settings.get('capture');
+  return stored ? captureSettingsSchema.parse(stored.value) : captureDefaults;
+}
+
+export async function readPauses(): Promise<Pause[]> {
+  return ((await trail.settings.get('pauses'))?.value as Pause[] | undefined) ?? [];
+}
+
+export async function saveSettings(change: Partial<CaptureSettings>): Promise<void> {
+  await trail.transaction('rw', trail.settings, async () => {
+    const before = await readSettings();
+    const value = captureSettingsSchema.parse({ ...before, ...change });
+    await trail.settings.put({ key: 'capture', value });
+    if (value.paused === before.paused) return;
+    const pauses = await readPauses();
+    const next = value.paused
+      ? [...pauses, { from: Date.now(), to: null }]
+      : pauses.map((each) => (each.to === null ? { ...each, to: Date.now() } : each));
+    await trail.settings.put({ key: 'pauses', value: next.slice(-200) });
+  });
+}
+
+const begins = (text: string, list: readonly string[]): boolean =>
+  list.some((each) => text.toLowerCase().startsWith(each.toLowerCase()));
+
+/** What of activities may be kept: not what was to be recorded never, nor what happened in a pause. */
+export function allowed<T extends Activity>(
+  list: readonly T[],
+  settings: CaptureSettings,
+  pauses: readonly Pause[],
+): T[] {
+  const { neverPrograms, neverSites, neverFolders } = settings;
+  return list.filter((activity) => {
+    if (pauses.some((each) => activity.from >= each.from && activity.from < (each.to ?? Infinity))) return false;
+    const subject = subjectOf(activity);
+    if (subject.program && begins(subject.program, neverPrograms)) return false;
+    if (subject.site && neverSites.some((site) => isAt(subject.site, site))) return false;
+    return !(subject.file && begins(subject.file, neverFolders));
+  });
+}
+
+/** A site is meant with all that belongs to it: "news.example" with "www.news.example". */
+const isAt = (site: string, never: string): boolean => {
+  const wanted = never.toLowerCase().replace(/^www\./, '');
+  return site === wanted || site.endsWith(`.${wanted}`);
+};
+
+/** Keeps activities of a device, numbered from `first` on; what is kept already stays one. */
+export async function keepActivities(device: string, first: number, activities: readonly Activity[]): Promise<void> {
+  const [settings, pauses] = [await readSettings(), await readPauses()];
+  const numbered = activities.map((each, index): KeptActivity => ({ ...each, device, seq: first + index }));
+  await trail.activities.bulkPut(allowed(numbered, settings, pauses));
+}
+
+/** Forgets what is older than the person keeps it. */
+export async function forgetOld(now: number): Promise<void> {
+  const { keepDays } = await readSettings();
+  if (keepDays > 0)
+    await trail.activities
+      .where('from')
+      .below(now - keepDays * DAY)
+      .delete();
+}
+
+/** Wipes the trail: activity, what was learned from it, and switched clocks; rules and settings stay unless all is to go. */
+export async function wipeTrail(all: boolean): Promise<void> {
+  await trail.transaction('rw', trail.tables, async () => {
+    const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.purposes];
+    for (const table of all ? [...tables, trail.rules, trail.settings] : tables) await table.clear();
+  });
+}
+
+/** Changes as often as anything that a day's stretches are made of does. */
+export function useTrailVersion(start: number, end: number): string | undefined {
+  return useLiveQuery(async () => {
+    const activities = trail.activities.where('from').between(start - DAY, end);
+    const [count, last, placings, rules, settings, switches, purposes] = await Promise.all([
+      activities.count(),
+      trail.activities
+        .where('from')
+        .between(start - DAY, end)
+        .last(),
+      trail.placings.toArray(),
+      trail.rules.toArray(),
+      trail.settings.toArray(),
+      trail.switches.count(),
+      trail.purposes.toArray(),
+    ]);
+    // Placings are few and small; their contents tell whether anything changed.
+    return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, purposes]);
+  }, [start, end]);
+}

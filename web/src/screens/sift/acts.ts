@@ -1,0 +1,156 @@
+import { placeOn, type Outcome, type Placing, type SiftRow } from '@half-penny/core/capture';
+import type { Job } from '@half-penny/core/entries';
+import { Fault, type Member } from '@half-penny/core/model';
+import { instantAt, readLength, union, type Interval } from '@half-penny/core/time';
+import { useMemo } from 'react';
+import { newId } from '../../data/registry';
+import { useChanges, useSession } from '../../data/session';
+import { useTrailChanges } from '../../data/trail-changes';
+import { billableOfRow, type SiftLine } from './use-sift';
+
+export type StretchLine = Extract<SiftLine, { kind: 'stretch' }>;
+
+/** What is said of a stretch, on top of what was said before. */
+function placingOf(row: SiftRow, change: Partial<Placing>): Placing {
+  const { stretch, features } = row;
+  const before = stretch.placing;
+  return {
+    id: before?.id ?? newId(),
+    day: stretch.day,
+    spans: before?.spans ?? stretch.spans,
+    outcome: before?.outcome ?? null,
+    note: before?.note ?? '',
+    billableSeconds: before?.billableSeconds ?? null,
+    features,
+    at: Date.now(),
+    ...change,
+  };
+}
+
+const some = (count: number) => (count === 1 ? 'Stretch' : `${count} stretches`);
+
+/** Everything that can be done with stretches. Each change of the trail can be undone by itself; posting is one change. */
+export function useActs(member: Member) {
+  const change = useTrailChanges();
+  const { attempt } = useChanges();
+  const { entry: workspace } = useSession();
+  return useMemo(() => {
+    const put = (text: string, placings: readonly Placing[], remove: readonly string[] = []) =>
+      change(text, { placings: { put: placings, remove } });
+    const place = (lines: readonly StretchLine[], job: Job, serviceId: string | null = null) => {
+      const outcome = placeOn({ ...job, workspaceId: workspace.id, serviceId });
+      return put(
+        `${some(lines.length)} placed`,
+        lines.map(({ row }) => placingOf(row, { outcome })),
+      );
+    };
+    const say = (lines: readonly StretchLine[], outcome: Outcome, text: string) =>
+      put(
+        `${some(lines.length)} ${text}`,
+        lines.map(({ row }) => placingOf(row, { outcome })),
+      );
+    return {
+      place,
+      /** Takes what is offered. */
+      accept(lines: readonly StretchLine[]) {
+        const offered = lines.filter(({ row }) => !row.stretch.outcome && row.offer);
+        if (offered.length === 0) return;
+        return put(
+          `${some(offered.length)} placed as offered`,
+          offered.map(({ row }) => placingOf(row, { outcome: row.offer!.outcome })),
+        );
+      },
+      note: ({ row }: StretchLine, note: string) => put('Sentence changed', [placingOf(row, { note: note.trim() })]),
+      bill: ({ row }: StretchLine, billableSeconds: number | null) =>
+        put('Billable part changed', [placingOf(row, { billableSeconds })]),
+      keepPrivate: (lines: readonly StretchLine[]) => say(lines, { act: 'private' }, 'marked private'),
+      notWork: (lines: readonly StretchLine[]) => say(lines, { act: 'not work' }, 'marked as not work'),
+      /** Gives stretches to another of the person's workspaces, where they are offered. */
+      give: (lines: readonly StretchLine[], workspaceId: string, name: string) =>
+        say(lines, placeOn({ workspaceId, projectId: null, taskId: null }), `given to ${name}`),
+      /** As if nothing had been said of them. */
+      forget(lines: readonly StretchLine[]) {
+        const own = lines.filter(({ row, posted }) => row.stretch.placing && !posted);
+        if (own.length === 0) return;
+        return put(
+          `${some(own.length)} open again`,
+          [],
+          own.map(({ row }) => row.stretch.placing!.id),
+        );
+      },
+      /** One piece of work, however many stretches and programs it took. */
+      join(lines: readonly StretchLine[]) {
+        if (lines.length < 2) return;
+        if (new Set(lines.map(({ row }) => row.stretch.day)).size > 1) return;
+        const [first, ...others] = lines as [StretchLine, ...StretchLine[]];
+        const outcome = lines.find(({ row }) => row.stretch.outcome)?.row.stretch.outcome ?? null;
+        const joined = placingOf(first.row, {
+          spans: union(lines.flatMap(({ row }) => row.stretch.spans)),
+          outcome,
+          features: [...new Set(lines.flatMap(({ row }) => row.features))].slice(0, 80),
+        });
+        const gone = others.flatMap(({ row }) => (row.stretch.placing ? [row.stretch.placing.id] : []));
+        return put(`${lines.length} stretches joined`, [joined], gone);
+      },
+      /** Two of one, at a time of day. */
+      async split({ row }: StretchLine, typed: string) {
+        const { stretch } = row;
+        const at = instantAt(stretch.day, readClock(typed), member.zone);
+        const cut = (keep: (span: Interval) => Interval) =>
+          stretch.spans.map(keep).filter((span) => span.end > span.start);
+        const before = cut(({ start, end }) => ({ start, end: Math.min(end, at) }));
+        const after = cut(({ start, end }) => ({ start: Math.max(start, at), end }));
+        if (before.length === 0 || after.length === 0) {
+          throw new Fault('This moment is not within the stretch.', 'at');
+        }
+        const first = placingOf(row, { spans: before, billableSeconds: null });
+        const second = { ...first, id: newId(), spans: after };
+        return put('Stretch split', [first, second]);
+      },
+      /** Time away that was something after all. */
+      nameAway(line: Extract<SiftLine, { kind: 'away' }>, outcome: Outcome, note: string) {
+        const placing: Placing = {
+          id: newId(),
+          day: line.day,
+          spans: [line.span],
+          outcome,
+          note,
+          billableSeconds: null,
+          // Being away tells nothing of what it was.
+          features: [],
+          at: Date.now(),
+        };
+        return put('Time away named', [placing]);
+      },
+      /** Makes entries of what is placed here and not posted yet; what lies under other entries is taken out of those. */
+      async post(lines: readonly StretchLine[]) {
+        const ready = lines.filter((line) => line.placed && !line.posted);
+        if (ready.length === 0) return;
+        const placings = ready.map(({ row }) => placingOf(row, { outcome: row.stretch.outcome }));
+        // First what is said, then the entries that carry its ids: after a mishap between, it is placed and can be posted again.
+        if (!(await put(`${some(ready.length)} placed`, placings))) return;
+        await attempt('stretch.post', {
+          memberId: member.id,
+          takeOut: ready.some(({ row }) => row.overlap > 0),
+          entries: ready.map(({ row, placed }, index) => ({
+            stretchIds: [placings[index]!.id],
+            projectId: placed!.projectId,
+            taskId: placed!.taskId,
+            unlisted: placed!.unlisted,
+            serviceId: placed!.serviceId,
+            note: row.note,
+            spans: placings[index]!.spans,
+            billableSeconds: billableOfRow(row, Math.floor(row.stretch.seen / 1000)),
+          })),
+        });
+      },
+    };
+  }, [change, attempt, member, workspace.id]);
+}
+export type Acts = ReturnType<typeof useActs>;
+
+/** "10:30" as minutes of the day. */
+function readClock(typed: string): number {
+  const read = readLength(typed.includes(':') ? typed : `${typed}:00`);
+  return read.seconds / 60;
+}

@@ -1,0 +1,272 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { explainPriced } from '@half-penny/core/billing';
+import { placeOn, type Outcome } from '@half-penny/core/capture';
+import { noJob, type Job } from '@half-penny/core/entries';
+import type { Member } from '@half-penny/core/model';
+import { showAmount } from '@half-penny/core/money';
+import { CoinButton } from '../../parts/coin-button';
+import { Length, SoftLength, Worth } from '../../parts/figures';
+import { JobPicker } from '../../parts/job-picker';
+import { JobLine } from '../../parts/jobs';
+import type { Column } from '../../parts/ledger';
+import { showSpan, showTime } from '../../parts/spans';
+import { Tallies } from '../../parts/tallies';
+import type { Acts } from './acts';
+import { reasonOf, showOutcome, sumOfEvidence } from './evidence';
+import type { SiftLine } from './use-sift';
+
+interface ColumnsInput {
+  pricer: Pricer;
+  member: Member;
+  acts: Acts;
+  lines: readonly SiftLine[];
+  /** The rows whose evidence is unfolded. */
+  workspaceId: string;
+}
+
+const isPlaced = (line: SiftLine) => line.kind === 'stretch' && line.placed !== null;
+
+/** The columns of Sift: when, what was seen, where it goes, how long, what it is worth. */
+export function siftColumns({ pricer, member, acts, lines, workspaceId }: ColumnsInput): Column<SiftLine>[] {
+  const { lengthStyle, currency } = pricer.book.workspace;
+  const placed = lines.filter((line) => line.kind === 'stretch').filter(isPlaced);
+  return [
+    {
+      key: 'when',
+      head: 'When',
+      width: '104px',
+      cell: (line) => (
+        <span className="font-mono text-sm">
+          {line.kind === 'away' ? showSpan(line.span, member.zone) : whenOf(line.row.stretch.spans, member)}
+        </span>
+      ),
+    },
+    {
+      key: 'what',
+      head: 'What was seen',
+      width: 'minmax(0,1.4fr)',
+      cell: (line) => {
+        if (line.kind === 'away') return <span className="text-soft italic">Away. What was it?</span>;
+        const { stretch, note, overlap } = line.row;
+        return (
+          <>
+            <span className="written clamp-2">{note || <span className="text-soft italic">no sentence yet</span>}</span>
+            <span className="written clamp-2 text-xs text-soft">
+              {stretch.evidence.length > 0 ? sumOfEvidence(stretch.evidence) : 'nobody was at the computer'}
+              {overlap >= 1000 && (
+                <span className="text-attention">
+                  {' '}
+                  · {Math.max(1, Math.round(overlap / 60_000))} min of it are recorded already
+                </span>
+              )}
+            </span>
+          </>
+        );
+      },
+      edit: {
+        when: (line) => line.kind === 'stretch' && line.posted === null,
+        text: (line) => (line.kind === 'stretch' ? line.row.note : ''),
+        save: async (line, note) => line.kind === 'stretch' && acts.note(line, note),
+      },
+    },
+    {
+      key: 'job',
+      head: 'Place on',
+      width: 'minmax(0,1.3fr)',
+      cell: (line) => <PlaceOn {...{ line, pricer, acts, workspaceId }} />,
+    },
+    {
+      key: 'seen',
+      head: 'Seen',
+      width: '74px',
+      align: 'end',
+      cell: (line) =>
+        line.kind === 'away' ? (
+          <SoftLength seconds={Math.floor((line.span.end - line.span.start) / 1000)} style={lengthStyle} />
+        ) : (
+          <Length seconds={Math.floor(line.row.stretch.seen / 1000)} style={lengthStyle} whole />
+        ),
+      foot: (
+        <Length
+          seconds={placed.reduce((sum, line) => sum + (line.kind === 'stretch' ? line.priced.entry.seconds : 0), 0)}
+          style={lengthStyle}
+          whole
+        />
+      ),
+    },
+    {
+      key: 'rounded',
+      head: 'Rounded',
+      width: '76px',
+      align: 'end',
+      wideOnly: true,
+      cell: (line) =>
+        line.kind === 'stretch' && line.priced.price ? (
+          isPlaced(line) || line.posted ? (
+            <Length seconds={line.priced.billed} style={lengthStyle} whole />
+          ) : (
+            <SoftLength seconds={line.priced.billed} style={lengthStyle} />
+          )
+        ) : null,
+      foot: (
+        <Length
+          seconds={placed.reduce(
+            (sum, line) => sum + (line.kind === 'stretch' && line.priced.price ? line.priced.billed : 0),
+            0,
+          )}
+          style={lengthStyle}
+          whole
+        />
+      ),
+    },
+    {
+      key: 'billable',
+      head: 'Billable',
+      quietHead: true,
+      width: '38px',
+      align: 'center',
+      wideOnly: true,
+      cell: (line) =>
+        line.kind === 'stretch' && isPlaced(line) && !line.posted && pricer.clientOf(line.placed!.projectId) ? (
+          <CoinButton
+            seconds={line.priced.entry.seconds}
+            billableSeconds={line.priced.entry.billableSeconds}
+            save={async (billableSeconds) => acts.bill(line, billableSeconds)}
+          />
+        ) : null,
+    },
+    {
+      key: 'worth',
+      head: 'Worth',
+      width: '104px',
+      align: 'end',
+      cell: (line) => {
+        if (line.kind === 'away' || !line.priced.price) return null;
+        const { amount, price } = line.priced;
+        if (!isPlaced(line) && !line.posted)
+          return (
+            <span className="text-sm whitespace-nowrap text-money italic" title="If it is what is offered">
+              about {showAmount(Math.round(amount / 100) * 100, price.currency).replace(/\.00$/, '')}
+            </span>
+          );
+        return (
+          <Worth
+            amount={amount}
+            currency={price.currency}
+            of={line.row.note}
+            working={() => explainPriced(pricer, line.priced)}
+          />
+        );
+      },
+      foot: (
+        <Tallies
+          of="what is placed"
+          home={currency}
+          parts={placed.flatMap((line) =>
+            line.kind === 'stretch' && line.priced.price
+              ? [{ label: line.row.note, amount: line.priced.amount, currency: line.priced.price.currency }]
+              : [],
+          )}
+        />
+      ),
+    },
+  ];
+}
+
+/** From the first to the last moment; how often it was broken off is told by the slip. */
+function whenOf(spans: readonly { start: number; end: number }[], member: Member): string {
+  return `${showTime(spans[0]!.start, member.zone)}–${showTime(spans.at(-1)!.end, member.zone)}`;
+}
+
+const awayChoices: readonly (readonly [string, string, Outcome | null])[] = [
+  ['Meeting', 'Meeting', null],
+  ['Call', 'Call', null],
+  ['Break', '', { act: 'not work' }],
+  ['Private', '', { act: 'private' }],
+];
+
+function PlaceOn({
+  line,
+  pricer,
+  acts,
+  workspaceId,
+}: {
+  line: SiftLine;
+  pricer: Pricer;
+  acts: Acts;
+  workspaceId: string;
+}) {
+  if (line.kind === 'away') {
+    const name = (job: Job, note: string) => acts.nameAway(line, placeOn({ ...job, workspaceId }), note);
+    return (
+      <span className="flex flex-wrap gap-x-3">
+        {awayChoices.map(([label, note, outcome]) =>
+          outcome ? (
+            <button
+              key={label}
+              type="button"
+              className="text-time underline-offset-2 hover:underline"
+              onClick={() => void acts.nameAway(line, outcome, '')}
+            >
+              {label}
+            </button>
+          ) : (
+            <JobPicker
+              key={label}
+              pricer={pricer}
+              value={noJob}
+              label={`Job of the ${label.toLowerCase()}`}
+              onPick={(job) => void name(job, note)}
+              className="text-time"
+            >
+              {label}…
+            </JobPicker>
+          ),
+        )}
+      </span>
+    );
+  }
+  const { row, posted, placed } = line;
+  const { outcome } = row.stretch;
+  if (posted) {
+    return (
+      <>
+        <JobLine pricer={pricer} job={posted} />
+        <span className="block text-xs text-soft">posted</span>
+      </>
+    );
+  }
+  const pick = (job: Job) => void acts.place([line], job);
+  if (outcome && !placed) {
+    return (
+      <JobPicker pricer={pricer} value={noJob} label="Job" onPick={pick}>
+        <span className="text-soft">{showOutcome(pricer, outcome)}</span>
+      </JobPicker>
+    );
+  }
+  const likely = row.offer?.outcome.act === 'place' ? row.offer : null;
+  return (
+    <>
+      {placed ? (
+        <JobPicker pricer={pricer} value={placed} label="Job" onPick={pick} />
+      ) : (
+        <JobPicker pricer={pricer} value={noJob} label="Job" onPick={pick}>
+          <span className="font-semibold text-attention">Choose a job…</span>
+        </JobPicker>
+      )}
+      <span className="written clamp-2 text-xs text-soft">
+        {!placed && row.offer && (
+          <button
+            type="button"
+            className="mr-1 font-semibold text-time underline-offset-2 hover:underline"
+            onClick={() => void acts.accept([line])}
+            aria-label={`Accept ${showOutcome(pricer, row.offer.outcome)}`}
+          >
+            {likely ? 'Accept' : 'Yes'}
+          </button>
+        )}
+        {reasonOf(pricer, row)}
+      </span>
+    </>
+  );
+}

@@ -1,0 +1,254 @@
+import type { Pricer } from '@half-penny/core/billing';
+import {
+  catchesAll,
+  placeOn,
+  readSentence,
+  writeSentence,
+  type Outcome,
+  type PlacingRule,
+} from '@half-penny/core/capture';
+import { noJob } from '@half-penny/core/entries';
+import { messageOf, type Member } from '@half-penny/core/model';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useEffect, useState } from 'react';
+import { useSession } from '../../data/session';
+import { trail } from '../../data/trail';
+import { useTrailChanges } from '../../data/trail-changes';
+import { Button } from '../../parts/button';
+import { Dialog } from '../../parts/dialog';
+import { SelectField, TextField } from '../../parts/field';
+import { JobPicker } from '../../parts/job-picker';
+import { useSubmit } from '../../parts/use-submit';
+import { captureWork, type RuleEffect } from '../../workers/capture';
+import { minutesOf, showOutcome } from './evidence';
+import type { NewRule } from './new-rule';
+
+const DAYS = 90;
+const DAY_MS = 86_400_000;
+
+const acts = [
+  ['place', 'place it on a job'],
+  ['private', 'keep it private'],
+  ['not work', 'it is not work'],
+  ['never record', 'never record it'],
+] as const;
+
+/** Writing a rule: its sentence, what it does, and before it is kept what it would have caught. */
+export function RuleDialog({
+  pricer,
+  member,
+  rule,
+  onClose,
+}: {
+  pricer: Pricer;
+  member: Member;
+  rule: NewRule;
+  onClose: () => void;
+}) {
+  const { entry: workspace } = useSession();
+  const change = useTrailChanges();
+  const [sentence, setSentence] = useState(rule.sentence);
+  const [then, setThen] = useState<Outcome>(
+    rule.then ?? placeOn({ workspaceId: workspace.id, projectId: null, taskId: null }),
+  );
+  const [posts, setPosts] = useState(rule.posts);
+  const [back, setBack] = useState(true);
+  const rules = useLiveQuery(() => trail.rules.toArray(), []);
+  const read = tryRead(sentence);
+  const made: PlacingRule | null =
+    'when' in read && rules
+      ? {
+          id: rule.id,
+          order: rule.before?.order ?? Math.max(0, ...rules.map((each) => each.order)) + 1,
+          when: read.when,
+          then,
+          since: back ? 0 : Date.now(),
+          posts: posts && then.act === 'place',
+          on: rule.before?.on ?? true,
+        }
+      : null;
+  const effect = useEffect90(made, rules, member.zone);
+  const { fault, submit } = useSubmit(async () => {
+    const when = readSentence(sentence);
+    if (then.act === 'place' && then.projectId === null && then.unlisted === '')
+      throw new Error('Say which job it is to be placed on.');
+    if (!made) return;
+    if (await change(rule.before ? 'Rule changed' : 'Rule made', { rules: { put: [{ ...made, when }] } })) onClose();
+  });
+  const setPlace = (fields: Partial<Extract<Outcome, { act: 'place' }>>) =>
+    then.act === 'place' && setThen({ ...then, ...fields });
+  const nameOfRule = (id: string) => {
+    const other = rules?.find((each) => each.id === id);
+    return other ? writeSentence(other.when) : 'a rule';
+  };
+  return (
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title={rule.before ? 'Change the rule' : 'A rule'}
+      about="Where something is so, then it goes there, from now on and without being asked about."
+    >
+      <form onSubmit={submit} aria-label="Rule" className="flex flex-col gap-4">
+        <TextField
+          label="Where…"
+          lines={3}
+          value={sentence}
+          fault={fault ?? ('fault' in read ? read.fault : undefined)}
+          hint="Fields: program, title, address, site, folder, file, people, kind, weekday, time. Verbs: has, is, begins with, ends with, is like (* for anything). Joined with and, or, not, unless and brackets."
+          onChange={(event) => setSentence(event.target.value)}
+        />
+        <div className="grid gap-4 md:grid-cols-2">
+          <SelectField
+            label="…then"
+            value={then.act}
+            options={acts}
+            onChange={(event) => {
+              const act = event.target.value as Outcome['act'];
+              setThen(
+                act === 'place' ? placeOn({ workspaceId: workspace.id, projectId: null, taskId: null }) : { act },
+              );
+            }}
+          />
+          {then.act === 'place' && (
+            <div className="flex flex-col gap-1">
+              <span className="text-xs font-semibold text-soft">Job</span>
+              <JobPicker
+                pricer={pricer}
+                label="Job"
+                value={then.projectId || then.unlisted ? then : noJob}
+                none="Choose a job"
+                onPick={(job) => setPlace(job)}
+                className="min-h-8 border-b border-strong py-1"
+              />
+            </div>
+          )}
+        </div>
+        {then.act === 'place' && (
+          <div className="grid gap-4 md:grid-cols-2">
+            <SelectField
+              label="Service"
+              value={then.serviceId ?? ''}
+              options={[['', 'not said'], ...pricer.book.services.map((each) => [each.id, each.name] as const)]}
+              onChange={(event) => setPlace({ serviceId: event.target.value || null })}
+            />
+            <TextField
+              label="Sentence for the client"
+              hint="Left empty, one is made of what was seen."
+              value={then.note}
+              onChange={(event) => setPlace({ note: event.target.value })}
+            />
+            <TextField
+              label="Billable, %"
+              inputMode="numeric"
+              value={String(then.billable)}
+              onChange={(event) =>
+                setPlace({ billable: Math.max(0, Math.min(100, Math.round(Number(event.target.value) || 0))) })
+              }
+            />
+            {pricer.book.workspace.purposes.length > 0 && (
+              <SelectField
+                label="Purpose"
+                value={then.purposeId ?? ''}
+                options={[['', 'none'], ...pricer.book.workspace.purposes.map((each) => [each.id, each.name] as const)]}
+                onChange={(event) => setPlace({ purposeId: event.target.value || null })}
+              />
+            )}
+          </div>
+        )}
+        <div className="flex flex-col gap-1">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-time"
+              checked={back}
+              onChange={(event) => setBack(event.target.checked)}
+            />
+            Also for what was seen before, as far as it is not posted
+          </label>
+          {then.act === 'place' && (
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="accent-time"
+                checked={posts}
+                onChange={(event) => setPosts(event.target.checked)}
+              />
+              Post what it places by itself
+            </label>
+          )}
+        </div>
+        <div aria-live="polite" className="border-l-[3px] border-time pl-3 text-sm">
+          {'when' in read && catchesAll(read.when) && (
+            <p className="text-attention">This rule catches everything that no rule before it does.</p>
+          )}
+          {effect ? (
+            <>
+              <p>
+                In the last {DAYS} days it would have caught <b>{minutesOf(effect.seen)}</b> in {effect.stretches}{' '}
+                {effect.stretches === 1 ? 'stretch' : 'stretches'}.
+              </p>
+              {effect.examples.length > 0 && (
+                <p className="written text-soft">
+                  {effect.examples.map((each) => `${each.name.slice(0, 60)} (${minutesOf(each.seen)})`).join(', ')}
+                </p>
+              )}
+              {effect.takes.map((each) => (
+                <p key={each.ruleId} className="written text-attention">
+                  {minutesOf(each.seen)} of it would otherwise go by: {nameOfRule(each.ruleId)}
+                </p>
+              ))}
+            </>
+          ) : (
+            <p className="text-soft">{'fault' in read ? 'The sentence cannot be read yet.' : 'Looking back…'}</p>
+          )}
+        </div>
+        <div className="flex items-center gap-3">
+          <Button type="submit" kind="main" disabled={!made}>
+            {rule.before ? 'Keep the rule' : 'Make the rule'}
+          </Button>
+          <span className="written text-sm text-soft">{showOutcome(pricer, then)}</span>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+function tryRead(sentence: string): { when: PlacingRule['when'] } | { fault: string } {
+  try {
+    return { when: readSentence(sentence) };
+  } catch (thrown) {
+    return { fault: messageOf(thrown) };
+  }
+}
+
+/** What a rule would have caught, a moment after it was last changed. */
+function useEffect90(
+  rule: PlacingRule | null,
+  rules: readonly PlacingRule[] | undefined,
+  zone: string,
+): RuleEffect | null {
+  const [effect, setEffect] = useState<RuleEffect | null>(null);
+  const key = rule && rules ? JSON.stringify([rule.id, rule.order, rule.when, rules]) : null;
+  useEffect(() => {
+    setEffect(null);
+    if (key === null) return;
+    let left = false;
+    const waiting = setTimeout(() => {
+      const now = Date.now();
+      const bounds = { start: now - DAYS * DAY_MS, end: now };
+      captureWork()
+        .effect(rule!, rules!, bounds, zone)
+        .then(
+          (found) => !left && setEffect(found),
+          () => undefined,
+        );
+    }, 300);
+    return () => {
+      left = true;
+      clearTimeout(waiting);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what it depends on stands in the key
+  }, [key, zone]);
+  return effect;
+}

@@ -1,0 +1,52 @@
+import type { Pricer } from '@half-penny/core/billing';
+import type { Member } from '@half-penny/core/model';
+import type { Day } from '@half-penny/core/time';
+import { lazy, Suspense, type ReactNode } from 'react';
+import { useParams } from 'react-router';
+import { useMember, usePricer, useToday } from '../../data/queries';
+import { Loading, Page } from '../../parts/page';
+import { PartsNav } from '../../parts/parts-nav';
+import { DayPart } from './day-part';
+
+const RulesPart = lazy(() => import('./rules-part'));
+const DocumentsPart = lazy(() => import('./documents-part'));
+const BackPart = lazy(() => import('./back-part'));
+const SourcesPart = lazy(() => import('./sources-part'));
+
+export interface PartProps {
+  pricer: Pricer;
+  member: Member;
+  today: Day;
+}
+
+const parts: readonly { path: string; name: string; of?: (props: PartProps) => ReactNode }[] = [
+  { path: 'day', name: 'To place' },
+  { path: 'rules', name: 'Rules', of: (props) => <RulesPart {...props} /> },
+  { path: 'documents', name: 'Documents', of: (props) => <DocumentsPart {...props} /> },
+  { path: 'back', name: 'Looking back', of: (props) => <BackPart {...props} /> },
+  { path: 'sources', name: 'Sources', of: (props) => <SourcesPart {...props} /> },
+];
+
+/** From what the computer noticed to entries: stretches to place, rules, documents, and where activity comes from. */
+export default function Sift() {
+  const { part } = useParams();
+  const pricer = usePricer();
+  const member = useMember(pricer);
+  const today = useToday();
+  const current = parts.find((each) => each.path === part) ?? parts[0]!;
+  const nav = <PartsNav label="Parts of Sift" base="/sift" parts={parts} current={part} />;
+  if (!pricer || !member)
+    return (
+      <Page title="Sift">
+        {nav}
+        {pricer ? <p>Say under Setup who is working in this browser.</p> : <Loading />}
+      </Page>
+    );
+  if (!current.of) return <DayPart {...{ pricer, member, today, nav }} />;
+  return (
+    <Page title="Sift" aside={current.name}>
+      {nav}
+      <Suspense fallback={<Loading />}>{current.of({ pricer, member, today })}</Suspense>
+    </Page>
+  );
+}

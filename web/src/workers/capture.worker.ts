@@ -1,0 +1,228 @@
+import {
+  attentionOf,
+  documentTimes,
+  formStretches,
+  heatMap,
+  jobKeyOf,
+  lessonsOf,
+  Likeness,
+  lookingAt,
+  offerDay,
+  RuleBook,
+  timeBy,
+  TrailColumns,
+  wellSpent,
+  type DayOfStretches,
+  type DocumentTime,
+  type LookingAt,
+  type Placing,
+  type PlacingRule,
+  type Share,
+  type SiftBook,
+  type SiftRow,
+  type Stretch,
+  type WeightGroup,
+} from '@half-penny/core/capture';
+import { boundsOfDay, type Day, type Interval, type Zone } from '@half-penny/core/time';
+import { readActivityLines, type LinesRead } from '@half-penny/formats/activity';
+import { expose } from 'comlink';
+import { keepActivities, readSettings, trail } from '../data/trail';
+
+// Activity becomes stretches here, off the page: reading the trail, weighing rules, learning from what was placed.
+
+export interface SiftQuery {
+  from: Day;
+  to: Day;
+  zone: Zone;
+  book: SiftBook;
+  /** Times that are recorded and were not posted from stretches. */
+  taken: readonly Interval[];
+  /** Shows what was seen in recorded time, too. */
+  covered: boolean;
+}
+
+export interface SiftDay {
+  day: Day;
+  rows: SiftRow[];
+  away: Interval[];
+  /** Seconds seen in time that is recorded already, and so not offered. */
+  hidden: number;
+}
+
+export interface Looked {
+  by: Record<LookingAt, Share[]>;
+  heat: number[][];
+  seen: number;
+  spent: { percent: number | null; groups: { id: string; seen: number }[] };
+}
+
+export interface RuleEffect {
+  /** Milliseconds it would have caught, and of how many stretches. */
+  seen: number;
+  stretches: number;
+  /** What of that other rules place now, by their ids. */
+  takes: { ruleId: string; seen: number }[];
+  /** What was caught, the most first. */
+  examples: { name: string; seen: number }[];
+}
+
+const DAY_MS = 86_400_000;
+const MOST_SHOWN = 200;
+
+async function columnsOf(bounds: Interval): Promise<TrailColumns> {
+  const rows = await trail.activities
+    .where('from')
+    .between(bounds.start - DAY_MS, bounds.end)
+    .toArray();
+  const columns = new TrailColumns();
+  for (const row of rows) columns.add(row);
+  return columns;
+}
+
+async function formed(
+  bounds: Interval,
+  zone: Zone,
+  taken: readonly Interval[] = [],
+  rules?: readonly PlacingRule[],
+): Promise<{ days: DayOfStretches[]; likeness: Likeness }> {
+  const [columns, settings, placings, stored] = await Promise.all([
+    columnsOf(bounds),
+    readSettings(),
+    trail.placings.toArray(),
+    trail.rules.toArray(),
+  ]);
+  const likeness = new Likeness(lessonsOf(placings));
+  const days = formStretches(columns, {
+    settings,
+    zone,
+    rules: new RuleBook(rules ?? stored),
+    placings,
+    taken,
+    isShared: (key) => likeness.isShared(key),
+    surelyOf: (subject) => likeness.surelyOf(subject),
+  });
+  return { days: days.filter((day) => boundsOfDay(day.day, zone).start >= bounds.start), likeness };
+}
+
+const boundsOf = ({ from, to, zone }: Pick<SiftQuery, 'from' | 'to' | 'zone'>): Interval => ({
+  start: boundsOfDay(from, zone).start,
+  end: boundsOfDay(to, zone).end,
+});
+
+const seenIn = (days: readonly DayOfStretches[]): number =>
+  days.reduce((sum, day) => sum + day.stretches.reduce((all, each) => all + each.seen, 0), 0);
+
+const work = {
+  /** Stretches of days, each with what is likely of it. */
+  async sift(query: SiftQuery): Promise<SiftDay[]> {
+    const { zone, book, taken, covered } = query;
+    const bounds = boundsOf(query);
+    const { days, likeness } = await formed(bounds, zone, covered ? [] : taken);
+    const whole = covered ? days : (await formed(bounds, zone)).days;
+    return whole.map(({ day }) => {
+      const own = days.find((each) => each.day === day);
+      const hidden = covered ? 0 : seenIn(whole.filter((each) => each.day === day)) - seenIn(own ? [own] : []);
+      return {
+        day,
+        rows: own ? offerDay(own.stretches, likeness, book, zone, taken) : [],
+        away: own?.away ?? [],
+        hidden: Math.max(0, hidden / 1000),
+      };
+    });
+  },
+
+  /** Time by what it was spent on, over all that was seen, whatever was recorded. */
+  async lookBack(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>, groups: readonly WeightGroup[]): Promise<Looked> {
+    const { days } = await formed(boundsOf(range), range.zone);
+    const stretches = days.flatMap((day) => day.stretches).filter((each) => each.outcome?.act !== 'private');
+    const jobOf = (stretch: Stretch) => (stretch.outcome ? jobKeyOf(stretch.outcome) : 'not placed');
+    const projectOf = (stretch: Stretch) => (stretch.outcome?.act === 'place' ? stretch.outcome.projectId : null);
+    const spent = wellSpent(stretches, groups, projectOf);
+    return {
+      by: Object.fromEntries(
+        lookingAt.map((by) => [by, timeBy(stretches, by, jobOf).slice(0, MOST_SHOWN)]),
+      ) as Looked['by'],
+      heat: heatMap(stretches, range.zone),
+      seen: stretches.reduce((sum, each) => sum + each.seen, 0),
+      spent: { percent: spent.percent, groups: spent.groups.map(({ group, seen }) => ({ id: group.id, seen })) },
+    };
+  },
+
+  /** In view, hands on, kept and the clock of every document of some days. */
+  async documents(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>): Promise<DocumentTime[]> {
+    const bounds = boundsOf(range);
+    const [columns, settings, switches] = await Promise.all([
+      columnsOf(bounds),
+      readSettings(),
+      trail.switches.toArray(),
+    ]);
+    const positions = Array.from({ length: columns.length }, (_, at) => at)
+      .filter((at) => columns.to[at]! >= bounds.start)
+      .sort((a, b) => columns.from[a]! - columns.from[b]! || a - b);
+    const own = switches.filter((each) => each.at >= bounds.start && each.at < bounds.end);
+    return documentTimes(columns, attentionOf(columns, settings, positions, bounds), settings, own);
+  },
+
+  /** What a rule would have caught in a time, and what it would take from others. */
+  async effect(rule: PlacingRule, rules: readonly PlacingRule[], bounds: Interval, zone: Zone): Promise<RuleEffect> {
+    const always = { ...rule, since: 0 };
+    const others = rules.filter((each) => each.id !== rule.id);
+    const { days } = await formed(bounds, zone, [], [...others, always]);
+    const effect: RuleEffect = { seen: 0, stretches: 0, takes: [], examples: [] };
+    const takes = new Map<string, number>();
+    const examples = new Map<string, number>();
+    for (const stretch of days.flatMap((day) => day.stretches)) {
+      if (stretch.placing?.outcome || stretch.rule?.id !== rule.id) continue;
+      effect.seen += stretch.seen;
+      effect.stretches++;
+      if (stretch.second) takes.set(stretch.second.id, (takes.get(stretch.second.id) ?? 0) + stretch.seen);
+      for (const { subject, seen } of stretch.evidence) {
+        const name = subject.file || subject.title || subject.people.join(', ') || subject.program;
+        examples.set(name, (examples.get(name) ?? 0) + seen);
+      }
+    }
+    effect.takes = [...takes].map(([ruleId, seen]) => ({ ruleId, seen })).sort((a, b) => b.seen - a.seen);
+    effect.examples = [...examples]
+      .map(([name, seen]) => ({ name, seen }))
+      .sort((a, b) => b.seen - a.seen)
+      .slice(0, 6);
+    return effect;
+  },
+
+  /** Takes activity in from a file of JSON Lines; the same file again changes nothing. */
+  async takeLines(file: File): Promise<LinesRead> {
+    const columns = new TrailColumns();
+    const read = await readActivityLines(chunksOf(file), columns);
+    const activities = Array.from({ length: columns.length }, (_, at) => {
+      const { kind, program, title, address, file: path, people } = columns.subjects[columns.subject[at]!]!;
+      return {
+        kind,
+        from: columns.from[at]!,
+        to: columns.to[at]!,
+        ...(columns.hands[at]! >= 0 ? { hands: columns.hands[at]! } : {}),
+        ...(program ? { program } : {}),
+        ...(title ? { title } : {}),
+        ...(address ? { address } : {}),
+        ...(path ? { file: path } : {}),
+        ...(people.length > 0 ? { people: [...people] } : {}),
+      };
+    });
+    // Known again by the file's name: what is in it has the same numbers every time.
+    await keepActivities(`file-${file.name}`, 1, activities);
+    return read;
+  },
+
+  placings: (): Promise<Placing[]> => trail.placings.toArray(),
+};
+export type CaptureWork = typeof work;
+
+async function* chunksOf(file: Blob): AsyncGenerator<Uint8Array> {
+  const reader = file.stream().getReader();
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return;
+    yield value;
+  }
+}
+
+expose(work);

@@ -1,0 +1,76 @@
+import {
+  captureDefaults,
+  featuresOf,
+  formStretches,
+  jobKeyOf,
+  placeOn,
+  RuleBook,
+  TrailColumns,
+  type Outcome,
+  type Placing,
+} from '@half-penny/core/capture';
+import type { MemoryStore } from '@half-penny/core/commands';
+import { dayOf, weekdayOf } from '@half-penny/core/time';
+import { watchedDay, workingDaysBefore, type Watched } from '@half-penny/demo';
+import { newId } from '../data/registry';
+import { TrailDatabase } from '../data/trail-database';
+
+const ZONE = 'Europe/London';
+const LEARNED_DAYS = 10;
+const WATCHED_DAYS = 5;
+
+/**
+ * Gives the demo its watched week, and what would have been learned from the two before it. A trail that holds anything already is a
+ * person's own and is left alone.
+ */
+export async function fillDemoTrail(store: MemoryStore, workspaceId: string, now: number): Promise<void> {
+  const trail = new TrailDatabase();
+  try {
+    if ((await trail.activities.count()) > 0 || (await trail.placings.count()) > 0) return;
+    const today = dayOf(now, ZONE);
+    const days = workingDaysBefore(today, LEARNED_DAYS + WATCHED_DAYS);
+    const outcomes = outcomesOf(store, workspaceId);
+    const placings = days.slice(0, LEARNED_DAYS).flatMap((day, turn) => placedDay(watchedDay(day, turn), outcomes));
+    const watched = days.slice(LEARNED_DAYS).flatMap((day, index) => watchedDay(day, LEARNED_DAYS + index));
+    if (weekdayOf(today) < 6) watched.push(...watchedDay(today, LEARNED_DAYS + WATCHED_DAYS));
+    const activities = watched.map(({ activity }) => activity).filter((each) => each.to <= now);
+    await trail.activities.bulkPut(activities.map((each, index) => ({ ...each, device: 'demo', seq: index + 1 })));
+    await trail.placings.bulkPut(placings);
+  } finally {
+    trail.close();
+  }
+}
+
+/** What each label of the made-up week means in this workspace. */
+function outcomesOf(store: MemoryStore, workspaceId: string): Map<string, Outcome> {
+  const outcomes = new Map<string, Outcome>([['private', { act: 'private' }]]);
+  for (const project of store.rows('projects'))
+    outcomes.set(project.name, placeOn({ workspaceId, projectId: project.id, taskId: null }));
+  return outcomes;
+}
+
+/** A day's stretches, placed as they truly were. */
+function placedDay(watched: readonly Watched[], outcomes: ReadonlyMap<string, Outcome>): Placing[] {
+  const columns = new TrailColumns();
+  for (const { activity } of watched) columns.add(activity);
+  const options = { settings: captureDefaults, zone: ZONE, rules: new RuleBook([]), placings: [] };
+  let before: string | null = null;
+  return formStretches(columns, options).flatMap(({ day, stretches }) =>
+    stretches.flatMap((stretch): Placing[] => {
+      const truth = new Map<string, number>();
+      for (const { activity, truth: label } of watched) {
+        for (const span of stretch.spans) {
+          const time = Math.min(span.end, activity.to) - Math.max(span.start, activity.from);
+          if (time > 0) truth.set(label, (truth.get(label) ?? 0) + time);
+        }
+      }
+      const [label] = [...truth].sort((a, b) => b[1] - a[1])[0] ?? [''];
+      const outcome = outcomes.get(label);
+      if (!outcome) return [];
+      const features = featuresOf(stretch, ZONE, before);
+      before = jobKeyOf(outcome);
+      const shared = { note: '', billableSeconds: null, features };
+      return [{ id: newId(), day, spans: stretch.spans, outcome, ...shared, at: stretch.spans[0]!.start }];
+    }),
+  );
+}
