@@ -2,9 +2,22 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 
+const FIRST = new RegExp(
+  [
+    'web/src/parts/(figures|page|swatch|field|spans|editing|coin|coin-button|jobs|job-picker|hour-page|button|slip|owed-fill|days',
+    'tallies|services|use-later|scroll-context|floating|ledger|day-field)\\.tsx?$',
+  ].join('|') + '|web/src/state/',
+);
+
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   server: { host: '127.0.0.1', port: 4351 },
   worker: { format: 'es' },
-  build: { target: 'es2022', sourcemap: false, chunkSizeWarningLimit: 2000 },
+  build: {
+    target: 'es2022',
+    sourcemap: false,
+    chunkSizeWarningLimit: 2000,
+    // What every first look needs stands in one file: many small ones compress worse and are asked for one by one.
+    rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'first', test: FIRST }] } } },
+  },
 });

@@ -1,8 +1,11 @@
+import { benchActivity } from './activity';
 import { benchBilling } from './billing';
+import { benchCapture } from './capture';
 import { benchDraft } from './draft';
 import { benchFile } from './file';
 import { benchLarge } from './large';
 import { benchLoad } from './load';
+import { benchProposals } from './proposals';
 import { benchRates } from './rates';
 import { benchReceipts } from './receipts';
 
@@ -12,4 +15,7 @@ await benchBilling();
 await benchRates();
 await benchFile();
 await benchReceipts();
+await benchActivity();
+benchProposals();
+await benchCapture();
 await benchLarge();

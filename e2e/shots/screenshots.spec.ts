@@ -21,25 +21,37 @@ test('today', async ({ page }) => {
   await shoot(page, 'today-phone');
 });
 
-test('week, month and import', async ({ page }) => {
-  await open(page, '/week');
+test('week and month', async ({ page }) => {
+  await open(page, '/week?day=2026-10-29');
   await grid(page, 'The week').locator('[data-place="1:4"]').focus();
   await shoot(page, 'week');
   await open(page, '/today?view=month');
   await shoot(page, 'month');
-  await open(page, '/hours/in');
-  const table = [
-    'Date;Client;Project;Start;End;Duration;Description;Activity',
-    '09.11.2026;Quayside Playhouse;Winter season rig;09:00;10:30;1:30;Plot sheet 4;Drafting',
-    '10.11.2026;Otterbourne Town Council;Lantern Lane arches;;;2:15;Survey of the arches;Site and focus',
-    '11.11.2026;Fernhill Folk Museum;Museum gallery 3;;;0:45;Lux readings;Measuring',
-    '12.11.2026;;;13:00;14:00;1:00;Call with the venue;',
-  ].join('\n');
-  await page
-    .getByLabel('File with hours')
-    .setInputFiles({ name: 'hours.csv', mimeType: 'text/csv', buffer: Buffer.from(table) });
-  await grid(page, 'Rows that come in').waitFor();
-  await shoot(page, 'import');
+});
+
+test('sift', async ({ page }) => {
+  await open(page, '/sift?day=2026-11-11');
+  const lines = grid(page, /^Stretches of/);
+  await lines.getByRole('row').nth(3).waitFor();
+  // A part is placed, the rest is offered.
+  for (const row of [1, 3, 5]) {
+    await lines
+      .getByRole('row')
+      .nth(row)
+      .getByRole('button', { name: /^Accept/ })
+      .click();
+    await page.waitForTimeout(800);
+  }
+  await lines.locator('[data-place="1:1"]').focus();
+  await page.mouse.move(700, 20);
+  await page.waitForTimeout(6500);
+  await shoot(page, 'sift');
+  await page.getByRole('button', { name: /^Always here/ }).click();
+  await page.getByText(/would have caught/).waitFor();
+  await shoot(page, 'rules');
+  await open(page, '/sift/documents?period=week');
+  await grid(page, 'Documents').getByRole('row').nth(3).waitFor();
+  await shoot(page, 'documents');
 });
 
 test('billing', async ({ page }) => {
@@ -88,13 +100,6 @@ test('clients and setup', async ({ page }) => {
   await grid(page, 'Projects').getByRole('link', { name: 'Spring double bill' }).click();
   await grid(page, 'Budgets').waitFor();
   await shoot(page, 'project');
-  await open(page, '/clients');
-  await grid(page, 'Clients').getByRole('link', { name: 'Fernhill Folk Museum' }).click();
-  await page.getByRole('link', { name: 'Rates and markups' }).click();
-  await page.getByRole('button', { name: /Anyone: cost/ }).click();
-  await page.getByRole('dialog').getByLabel('Markup, %').fill('80');
-  await page.getByText(/entries to bill change/).waitFor();
-  await shoot(page, 'rates');
   await open(page, '/setup/rounding');
   await shoot(page, 'setup');
 });

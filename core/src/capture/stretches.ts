@@ -188,7 +188,7 @@ class Forming {
 
   #finish(day: Day, form: Form, moments: Attention['moments'], decided: (piece: Piece) => Decided): Stretch {
     const { placing, pieces } = form;
-    const spans = placing?.outcome ? union(placing.spans) : union(pieces);
+    const spans = union((placing?.outcome ? placing.spans : pieces).map(({ start, end }) => ({ start, end })));
     const evidence = new Map<number, Evidence>();
     const told = (subject: number, at: Instant): Evidence => {
       let each = evidence.get(subject);

@@ -12,6 +12,7 @@ import { finderOpened, tillOpened } from '../state/shell';
 import { useAppDispatch, useAppSelector } from '../state/store';
 import { Fallen } from './fallen';
 import { usePresence } from './presence';
+import { useLater } from '../parts/use-later';
 import { lastChangedIn } from '../state/last-change';
 import { places, sections } from './sections';
 
@@ -129,7 +130,9 @@ const isTyping = (event: KeyboardEvent) =>
 
 /** Activity is collected for as long as the application is open; the first load does without it. */
 function useCollecting() {
+  const later = useLater();
   useEffect(() => {
+    if (!later) return;
     let stop: (() => void) | null = null;
     let left = false;
     void import('../data/collect').then(({ collectActivity }) => {
@@ -139,7 +142,7 @@ function useCollecting() {
       left = true;
       stop?.();
     };
-  }, []);
+  }, [later]);
 }
 
 function useKeys() {

@@ -1,13 +1,15 @@
 import { Toast } from 'radix-ui';
 import { X } from 'lucide-react';
 import { useChanges } from '../data/session';
-import { undoTrail } from '../data/trail-changes';
 import { dismissed } from '../state/notices';
 import { useAppDispatch, useAppSelector } from '../state/store';
 import { Button } from './button';
 
 const STAYS = 6000;
 const FAULT_STAYS = 15_000;
+
+/** The trail is not there until something of it was changed. */
+const undoInTrail = async (number: number) => (await import('../data/trail-changes')).undoTrail(number);
 
 /** What just happened, with "Undo"; what could not be done, in words. */
 export default function Notices() {
@@ -27,7 +29,7 @@ export default function Notices() {
           <Toast.Title className="written clamp-2 flex-1">{notice.text}</Toast.Title>
           {notice.undo !== null && (
             <Toast.Action altText="Undo with Ctrl Z" asChild>
-              <Button kind="quiet" onClick={() => void (notice.trail ? undoTrail(notice.undo!) : undo(notice.undo!))}>
+              <Button kind="quiet" onClick={() => void (notice.trail ? undoInTrail(notice.undo!) : undo(notice.undo!))}>
                 Undo
               </Button>
             </Toast.Action>

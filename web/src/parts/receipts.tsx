@@ -110,11 +110,13 @@ export function ReceiptStrip({ receipts, keeping, onFiles, onRemove }: ReceiptSt
 /** What could not be kept, in words. */
 export const ReceiptFaults = ({ faults }: { faults: readonly string[] }) =>
   faults.length > 0 && (
-    <ul role="alert" className="pt-2 text-sm text-fault">
-      {faults.map((fault, index) => (
-        <li key={index}>{fault}</li>
-      ))}
-    </ul>
+    <div role="alert" className="pt-2 text-sm text-fault">
+      <ul>
+        {faults.map((fault, index) => (
+          <li key={index}>{fault}</li>
+        ))}
+      </ul>
+    </div>
   );
 
 /** A receipt at full size: a picture, or the PDF as the browser shows it. */

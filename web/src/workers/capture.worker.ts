@@ -1,6 +1,7 @@
 import {
   attentionOf,
   documentTimes,
+  featuresOf,
   formStretches,
   heatMap,
   jobKeyOf,
@@ -212,7 +213,23 @@ const work = {
     return read;
   },
 
-  placings: (): Promise<Placing[]> => trail.placings.toArray(),
+  /** Stretches of some days, not decided yet, of which most is of one of these: to be given to a job once. */
+  async mostlyOf(
+    range: Pick<SiftQuery, 'from' | 'to' | 'zone'>,
+    by: LookingAt,
+    keys: readonly string[],
+  ): Promise<Pick<Placing, 'day' | 'spans' | 'features'>[]> {
+    const { days } = await formed(boundsOf(range), range.zone);
+    const wanted = new Set(keys);
+    return days
+      .flatMap((day) => day.stretches)
+      .filter((stretch) => !stretch.outcome && !stretch.placing)
+      .filter((stretch) => {
+        const shares = timeBy([stretch], by, () => '');
+        return shares.reduce((sum, each) => (wanted.has(each.key) ? sum + each.seen : sum), 0) * 2 > stretch.seen;
+      })
+      .map((stretch) => ({ day: stretch.day, spans: stretch.spans, features: featuresOf(stretch, range.zone) }));
+  },
 };
 export type CaptureWork = typeof work;
 

@@ -4,10 +4,14 @@ import type { Entry, Member, Timer } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
 import { sumWorking } from '@half-penny/core/rates';
 import { covered, showLength, type Day } from '@half-penny/core/time';
-import { useMemo, type ReactNode } from 'react';
+import { lazy, Suspense, useMemo, type ReactNode } from 'react';
 import { useAbsences } from '../../data/queries';
 import { useAppSelector } from '../../state/store';
+import { useLater } from '../use-later';
 import { Worth } from '../figures';
+
+// What was noticed is told a moment later: the first figures do not wait for it.
+const TrailSign = lazy(() => import('./trail-sign'));
 
 interface DayFiguresProps {
   pricer: Pricer;
@@ -21,6 +25,7 @@ interface DayFiguresProps {
 export function DayFigures({ pricer, member, timer, entries, today }: DayFiguresProps) {
   const now = useAppSelector((state) => state.clock.now);
   const absences = useAbsences() ?? [];
+  const later = useLater();
   const all = useMemo(() => {
     const before = entries.find((entry) => entry.id === timer?.entryId);
     const running = timer && entryOfTimer(timer, now, member.zone, before);
@@ -61,7 +66,13 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
         </Worth>
       </Figure>
       <Figure label="Not accounted for" wideOnly>
-        <b title="Time between the first and the last of today that no entry covers">{showLength(loose)}</b>
+        {later ? (
+          <Suspense fallback={<b>{showLength(loose)}</b>}>
+            <TrailSign {...{ pricer, member, today, entries, timer }} between={loose} />
+          </Suspense>
+        ) : (
+          <b>{showLength(loose)}</b>
+        )}
       </Figure>
     </dl>
   );

@@ -161,11 +161,13 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
           }
         >
           {statement.faults.length > 0 && (
-            <ul role="alert" className="mb-3 text-fault">
-              {statement.faults.slice(0, 8).map((each) => (
-                <li key={`${each.row} ${each.message}`}>{each.message}</li>
-              ))}
-            </ul>
+            <div role="alert" className="mb-3 text-fault">
+              <ul>
+                {statement.faults.slice(0, 8).map((each) => (
+                  <li key={`${each.row} ${each.message}`}>{each.message}</li>
+                ))}
+              </ul>
+            </div>
           )}
           <p className="mb-2 text-sm text-soft">
             {statement.lines.length - fresh.length > 0 &&

@@ -126,9 +126,12 @@ export function useActs(member: Member) {
       async post(lines: readonly StretchLine[]) {
         const ready = lines.filter((line) => line.placed && !line.posted);
         if (ready.length === 0) return;
-        const placings = ready.map(({ row }) => placingOf(row, { outcome: row.stretch.outcome }));
+        const placings = ready.map(
+          ({ row }) => row.stretch.placing ?? placingOf(row, { outcome: row.stretch.outcome }),
+        );
+        const fresh = placings.filter((_, index) => ready[index]!.row.stretch.placing === null);
         // First what is said, then the entries that carry its ids: after a mishap between, it is placed and can be posted again.
-        if (!(await put(`${some(ready.length)} placed`, placings))) return;
+        if (fresh.length > 0 && !(await put(`${some(fresh.length)} placed`, fresh))) return;
         await attempt('stretch.post', {
           memberId: member.id,
           takeOut: ready.some(({ row }) => row.overlap > 0),

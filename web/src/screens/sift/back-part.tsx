@@ -108,6 +108,20 @@ export default function BackPart({ pricer, member, today }: PartProps) {
     void change(put.length === 1 ? 'Rule made' : `${put.length} rules made`, { rules: { put } });
     setSelected(new Set());
   };
+  const giveOnce = async (job: Job) => {
+    const outcome = placeOn({ ...job, workspaceId: workspace.id });
+    const found = await captureWork().mostlyOf({ from, to, zone: member.zone }, by, [...selected]);
+    const put = found.map((each) => ({
+      ...each,
+      id: newId(),
+      outcome,
+      note: '',
+      billableSeconds: null,
+      at: Date.now(),
+    }));
+    void change(put.length === 1 ? 'Stretch placed' : `${put.length} stretches placed`, { placings: { put } });
+    setSelected(new Set());
+  };
   const columns: Column<Share>[] = [
     {
       key: 'name',
@@ -167,6 +181,15 @@ export default function BackPart({ pricer, member, today }: PartProps) {
               >
                 Always give {selected.size} to a job…
               </JobPicker>
+              <JobPicker
+                pricer={pricer}
+                value={noJob}
+                label="Job of what is selected, this once"
+                onPick={(job) => void giveOnce(job)}
+                className="text-time"
+              >
+                This once…
+              </JobPicker>
               {selected.size === 1 && (
                 <Button kind="quiet" onClick={() => setRule(ruleFor(conditionOf([...selected][0]!)!, null))}>
                   Write a rule…
@@ -203,7 +226,7 @@ function HeatMap({ heat }: { heat: readonly (readonly number[])[] }) {
   );
   return (
     <Section title="Hours by weekday">
-      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Hours by weekday">
+      <div className="overflow-x-auto" tabIndex={0} role="region" aria-label="Table of hours by weekday">
         <table className="border-separate border-spacing-0.5 font-mono text-xs">
           <thead>
             <tr>

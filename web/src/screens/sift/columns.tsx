@@ -34,7 +34,7 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
     {
       key: 'when',
       head: 'When',
-      width: '104px',
+      width: '118px',
       cell: (line) => (
         <span className="font-mono text-sm">
           {line.kind === 'away' ? showSpan(line.span, member.zone) : whenOf(line.row.stretch.spans, member)}

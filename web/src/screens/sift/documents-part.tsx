@@ -278,6 +278,14 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
       </Section>
       <Section title="Purposes">
         <p className="mb-2 text-sm text-soft">Why a document was open, in your own words; given here or by a rule.</p>
+        <ul className="mb-3 text-sm">
+          {studio.purposes.map((purpose) => (
+            <li key={purpose.id} className="flex max-w-md justify-between border-b border-rule py-1">
+              <span>{purpose.name}</span>
+              <Time ms={sum(documents, (each) => (purposeOf(each.file) === purpose.id ? each.inView : 0))} />
+            </li>
+          ))}
+        </ul>
         <Purposes names={studio.purposes} save={(names) => attempt('workspace.edit', { purposes: names })} />
       </Section>
     </>

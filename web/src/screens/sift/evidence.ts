@@ -13,6 +13,17 @@ export function nameOfEvidence({ subject }: Pick<Evidence, 'subject'>): string {
   return title || subject.people.join(', ') || subject.site || subject.program || 'something without a name';
 }
 
+/** Evidence of the same thing, such as a file's opening, its windows and its saves, as one line. */
+export function gathered(evidence: readonly Evidence[]): Evidence[] {
+  const lines = new Map<string, Evidence>();
+  for (const each of evidence) {
+    const key = `${nameOfEvidence(each)} ${each.subject.file ? '' : each.subject.program}`;
+    const line = lines.get(key);
+    lines.set(key, line ? { ...line, seen: line.seen + each.seen, times: line.times + each.times } : each);
+  }
+  return [...lines.values()];
+}
+
 const KINDS = [
   ['document', 'documents', (each: Evidence) => each.subject.file !== ''],
   ['page', 'pages', (each: Evidence) => each.subject.address !== ''],

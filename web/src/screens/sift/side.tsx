@@ -4,7 +4,7 @@ import type { Member } from '@half-penny/core/model';
 import { Slip } from '../../parts/slip';
 import { showSpan } from '../../parts/spans';
 import { Button } from '../../parts/button';
-import { minutesOf, nameOfEvidence, showOutcome } from './evidence';
+import { gathered, minutesOf, nameOfEvidence, showOutcome } from './evidence';
 import type { StretchLine } from './acts';
 
 interface SideProps {
@@ -20,7 +20,8 @@ const MOST = 14;
 export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
   const { row, posted } = line;
   const { stretch } = row;
-  const shown = stretch.evidence.slice(0, MOST);
+  const all = gathered(stretch.evidence);
+  const shown = all.slice(0, MOST);
   return (
     <div className="flex flex-col gap-4">
       {line.priced.entry.projectId !== null && <Slip working={explainPriced(pricer, line.priced)} />}
@@ -41,9 +42,7 @@ export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
             </li>
           ))}
         </ul>
-        {stretch.evidence.length > MOST && (
-          <p className="pt-1 text-xs text-soft">and {stretch.evidence.length - MOST} more</p>
-        )}
+        {all.length > MOST && <p className="pt-1 text-xs text-soft">and {all.length - MOST} more</p>}
         {stretch.spans.length > 1 && (
           <p className="pt-2 text-xs text-soft">
             In {stretch.spans.length} goes:{' '}

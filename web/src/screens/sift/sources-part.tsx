@@ -267,11 +267,13 @@ function Files({ pricer, member, today }: PartProps) {
         </p>
       )}
       {faults.length > 0 && (
-        <ul role="alert" className="mt-3 text-fault">
-          {faults.map((each) => (
-            <li key={each}>{each}</li>
-          ))}
-        </ul>
+        <div role="alert" className="mt-3 text-fault">
+          <ul>
+            {faults.map((each) => (
+              <li key={each}>{each}</li>
+            ))}
+          </ul>
+        </div>
       )}
       {calls && mapped && (
         <div className="mt-4">
@@ -299,11 +301,13 @@ function Files({ pricer, member, today }: PartProps) {
             />
           </div>
           {mapped.faults.length > 0 && (
-            <ul role="alert" className="mt-3 text-fault">
-              {mapped.faults.slice(0, 8).map((each) => (
-                <li key={each.message}>{each.message}</li>
-              ))}
-            </ul>
+            <div role="alert" className="mt-3 text-fault">
+              <ul>
+                {mapped.faults.slice(0, 8).map((each) => (
+                  <li key={each.message}>{each.message}</li>
+                ))}
+              </ul>
+            </div>
           )}
           <Button
             kind="main"

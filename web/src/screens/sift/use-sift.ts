@@ -46,11 +46,12 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
   );
   const version = useTrailVersion(bounds.start, bounds.end);
   const minute = useAppSelector((state) => Math.floor(state.clock.now / 60_000));
-  const [state, setState] = useState<{ days: SiftDay[]; fault: string | null }>();
+  const [state, setState] = useState<{ range: string; days: SiftDay[]; fault: string | null }>();
   const runningFrom = timer && timer.memberId === member.id ? timer.startedAt : null;
   useEffect(() => {
     if (version === undefined || !entries || !contacts || timer === undefined) return;
     let left = false;
+    const range = `${from} ${to}`;
     const names = new Map(
       contacts.flatMap((contact) => [
         [contact.email.toLowerCase(), contact.name] as const,
@@ -73,14 +74,16 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
         book: { workspaceId: workspace.id, clients: pricer.book.clients, projects: pricer.book.projects, names },
       })
       .then(
-        (days) => !left && setState({ days, fault: null }),
-        (thrown: unknown) => !left && setState({ days: [], fault: messageOf(thrown) }),
+        (days) => !left && setState({ range, days, fault: null }),
+        (thrown: unknown) => !left && setState({ range, days: [], fault: messageOf(thrown) }),
       );
     return () => void (left = true);
   }, [version, entries, contacts, timer, runningFrom, minute, from, to, covered, member.zone, pricer, workspace.id]);
   return useMemo(
-    () => state && entries && siftedOf(state, entries, pricer, member, workspace.id),
-    [state, entries, pricer, member, workspace.id],
+    // Those of another day are not shown under this one's name.
+    () =>
+      state?.range === `${from} ${to}` && entries ? siftedOf(state, entries, pricer, member, workspace.id) : undefined,
+    [state, entries, pricer, member, workspace.id, from, to],
   );
 }
 

@@ -1,0 +1,355 @@
+import { test as plain } from '@playwright/test';
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { expect, expectAxeClean, grid, open, ready, test } from './app';
+import type { Locator, Page } from '@playwright/test';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
+/** Lines of the day that nothing was said of yet. */
+const loose = (page: Page): Locator => stretches(page).getByRole('row').filter({ hasText: 'Choose a job…' });
+
+async function sift(page: Page, address = '/sift?day=2026-11-11'): Promise<void> {
+  await open(page, address);
+  await expect(stretches(page).getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
+}
+
+/** What of the trail this browser keeps: how many activities of a device, and of how many numbers. */
+const kept = (page: Page, device: string): Promise<{ count: number; numbers: number; last: number }> =>
+  page.evaluate(async (device) => {
+    const opened = await new Promise<IDBDatabase>((resolve) => {
+      const asked = indexedDB.open('half-penny.trail');
+      asked.onsuccess = () => resolve(asked.result);
+    });
+    const rows = await new Promise<{ device: string; seq: number }[]>((resolve) => {
+      const asked = opened.transaction('activities').objectStore('activities').getAll();
+      asked.onsuccess = () => resolve(asked.result as { device: string; seq: number }[]);
+    });
+    opened.close();
+    const own = rows.filter((row) => row.device.startsWith(device));
+    const numbers = new Set(own.map((row) => row.seq));
+    return { count: own.length, numbers: numbers.size, last: Math.max(0, ...numbers) };
+  }, device);
+
+test('a stretch is accepted, worded, split, joined, set aside and posted by keyboard, and each is undone', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  await sift(page);
+  const before = await loose(page).count();
+  expect(before).toBeGreaterThan(4);
+  const first = loose(page).first();
+  await first.getByRole('gridcell').nth(3).focus();
+  await page.keyboard.press('a');
+  await expect(loose(page)).toHaveCount(before - 1);
+  await page.keyboard.press('Control+z');
+  await expect(loose(page)).toHaveCount(before);
+  // The sentence for the client.
+  await loose(page).first().getByRole('gridcell').nth(2).dblclick();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.type('Cue positions for act two');
+  await page.keyboard.press('Enter');
+  const own = stretches(page).getByRole('row').filter({ hasText: 'Cue positions for act two' });
+  await expect(own).toHaveCount(1);
+  // Join it with the next one.
+  await own.getByRole('checkbox').check();
+  await loose(page).nth(1).getByRole('checkbox').check();
+  await page.getByRole('button', { name: 'Join' }).click();
+  await expect(loose(page)).toHaveCount(before - 1);
+  // Split at a moment; one that lies outside is answered.
+  const [, hour, minute] = /(\d\d):(\d\d)/.exec(await own.innerText())!;
+  await own.getByRole('gridcell').nth(3).focus();
+  await page.keyboard.press('s');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('At').fill('3:00');
+  await page.keyboard.press('Enter');
+  await expect(dialog).toContainText('not within the stretch');
+  const inside = Number(hour) * 60 + Number(minute) + 2;
+  await dialog.getByLabel('At').fill(`${Math.floor(inside / 60)}:${String(inside % 60).padStart(2, '0')}`);
+  await page.keyboard.press('Enter');
+  await expect(own).toHaveCount(2);
+  // Private, and not work.
+  await own.first().getByRole('gridcell').nth(3).focus();
+  await page.keyboard.press('v');
+  await expect(own.filter({ hasText: 'Private' })).toHaveCount(1);
+  await own.last().getByRole('gridcell').nth(3).focus();
+  await page.keyboard.press('x');
+  await expect(own.filter({ hasText: 'Not work' })).toHaveCount(1);
+  // All the rest as offered, then posted; one undo takes the entries back.
+  await page.keyboard.press('Shift+A');
+  await expect(page.getByRole('button', { name: /^Post \d+ entries/ })).toBeEnabled();
+  await page.keyboard.press('p');
+  await expect(stretches(page).getByText('posted').first()).toBeVisible();
+  const posted = await stretches(page).getByText('posted', { exact: true }).count();
+  expect(posted).toBeGreaterThan(3);
+  await open(page, '/today?day=2026-11-11');
+  await expect(grid(page, /^Entries of/).getByRole('row')).toHaveCount(await rowsAtLeast(page, posted));
+  await sift(page);
+  await expect(stretches(page).getByText('posted', { exact: true })).toHaveCount(posted);
+  await page.keyboard.press('Control+z');
+  await expect(stretches(page).getByText('posted', { exact: true })).toHaveCount(0);
+  await expectAxeClean(page);
+});
+
+/** The rows that the day shows, which are at least so many. */
+async function rowsAtLeast(page: Page, least: number): Promise<number> {
+  const count = await grid(page, /^Entries of/)
+    .getByRole('row')
+    .count();
+  expect(count).toBeGreaterThan(least);
+  return count;
+}
+
+test('“Always here” makes a rule, which tells what it would have caught and what it takes from others', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await sift(page);
+  await loose(page).first().getByRole('gridcell').nth(3).click();
+  await page.getByRole('button', { name: /^Always here/ }).click();
+  const form = page.getByRole('form', { name: 'Rule' });
+  const sentence = form.getByLabel('Where…');
+  await expect(sentence).toHaveValue(/^where (folder|people|site|title) /);
+  await expect(form).toContainText(/In the last 90 days it would have caught \d/);
+  await sentence.fill('where title has');
+  await expect(form).toContainText('The words to look for are missing');
+  await sentence.fill('where title is like *');
+  await expect(form).toContainText('catches everything');
+  await sentence.fill('where folder begins with “/work/fernhill” unless weekday is Sat, Sun');
+  await expect(form).toContainText(/would have caught [1-9]/);
+  await form.getByRole('button', { name: /^Job/ }).click();
+  await page.getByPlaceholder('Client or project…').fill('museum gallery');
+  await page.keyboard.press('Enter');
+  await form.getByRole('button', { name: 'Make the rule' }).click();
+  await expect(stretches(page).getByText('by a rule').first()).toBeVisible();
+  await open(page, '/sift/rules');
+  const rules = grid(page, 'Rules');
+  await expect(rules).toContainText('where folder begins with “/work/fernhill” unless weekday is Sat, Sun');
+  await expectAxeClean(page);
+  await page.getByRole('button', { name: 'Write a rule' }).click();
+  await sentence.fill('where file ends with “.lgp”');
+  await expect(form).toContainText(/would have caught [1-9]/);
+  await form.getByLabel('…then').selectOption('not work');
+  await form.getByRole('button', { name: 'Make the rule' }).click();
+  await expect(rules.getByRole('row')).toHaveCount(3);
+  // The second comes first: now it decides, and says what it takes.
+  await rules.getByRole('row').nth(2).getByRole('button', { name: 'Earlier' }).click();
+  await expect(rules.getByRole('row').nth(1)).toContainText('.lgp');
+  await rules.getByRole('row').nth(1).getByRole('button', { name: 'Change' }).click();
+  await expect(form).toContainText(/of it would otherwise go by: where folder begins/);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect(rules.getByRole('row').nth(1)).toContainText('/work/fernhill');
+});
+
+test('documents have their times and clocks, and looking back tells where the time went', async ({ page }) => {
+  test.setTimeout(120_000);
+  await open(page, '/sift/documents?period=week');
+  const documents = grid(page, 'Documents');
+  await expect(documents.getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText(/documents belong nowhere yet/)).toBeVisible();
+  await page.getByLabel('New purpose').fill('Drawing');
+  await page.getByRole('button', { name: 'Add the purpose' }).click();
+  await documents
+    .getByLabel(/^Purpose of/)
+    .first()
+    .selectOption({ label: 'Drawing' });
+  await documents.getByRole('checkbox').nth(1).check();
+  await page.getByRole('button', { name: /^Job of their folders/ }).click();
+  await page.getByPlaceholder('Client or project…').fill('winter season');
+  await page.keyboard.press('Enter');
+  await expect(documents.getByRole('row').nth(1)).toContainText('Winter season rig');
+  const clock = async () =>
+    (await documents.getByRole('row').nth(1).getByRole('gridcell').last().innerText()).replace(/\D+/g, '');
+  const front = await clock();
+  await page.getByLabel('leaving its program').uncheck();
+  await expect.poll(clock).not.toBe(front);
+  await expectAxeClean(page);
+  await open(page, '/sift/back?period=week');
+  for (const by of ['program', 'site', 'document', 'folder', 'person', 'word', 'job']) {
+    await page.getByLabel('Time by', { exact: true }).selectOption(by);
+    await expect(
+      grid(page, /^Time by/)
+        .getByRole('row')
+        .nth(1),
+    ).toBeVisible({ timeout: 30_000 });
+  }
+  await page.getByLabel('New group').fill('Drawing boards');
+  await page.getByRole('button', { name: 'Add the group' }).click();
+  await page.getByRole('button', { name: /^A job of Drawing boards/ }).click();
+  await page.getByPlaceholder('Client or project…').fill('winter season');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/100 % of the time that lies in a group was well spent/)).toBeVisible();
+  await expectAxeClean(page);
+});
+
+test('files come in once; what is never to be recorded stays out; the trail is in no workspace file, and wiped for good', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await open(page, '/sift/sources');
+  await page.getByLabel('Sites').fill('secret.example');
+  await page.getByLabel('Sites').blur();
+  const give = (name: string, text: string) =>
+    page.getByLabel('Take a file in').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  const at = Date.parse('2026-11-12T14:00:00Z');
+  const line = (from: number, more: string) =>
+    `{"from":${at + from},"to":${at + from + 600000},"kind":"window",${more}}\n`;
+  await give(
+    'own.jsonl',
+    `${line(0, '"title":"Zebra plan"')}${line(700000, '"title":"Hidden","address":"https://www.secret.example/a"')}{"kind":"dream"}\n`,
+  );
+  await expect(page.getByText('2 activities taken from own.jsonl.')).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('Line 3');
+  expect((await kept(page, 'file-own')).count).toBe(1);
+  await give('own.jsonl', line(0, '"title":"Zebra plan"'));
+  await expect(page.getByText('1 activities taken from own.jsonl.')).toBeVisible();
+  expect((await kept(page, 'file-own')).count).toBe(1);
+  await give(
+    'post.mbox',
+    'From a@b.example Thu Nov 12 09:00:00 2026\r\nFrom: Maud <maud@quayside-playhouse.example>\r\nTo: accounts@fathom-lighting.example\r\nSubject: Bar 6\r\nDate: Thu, 12 Nov 2026 14:02:00 +0000\r\n\r\nNobody reads this.\r\n',
+  );
+  await expect(page.getByText('1 activities taken from post.mbox.')).toBeVisible();
+  await give('calls.csv', 'Date,Time,Duration,Number\n12/11/2026,13:10,0:05:00,01632 960141\n');
+  await page.getByRole('button', { name: 'Take 1 call in' }).click();
+  await expect(page.getByText('1 activities taken from calls.csv.')).toBeVisible();
+  await give('diary.mbox', 'Dear diary');
+  await expect(page.getByRole('alert')).toContainText('neither a mail nor a mail box');
+  await expectAxeClean(page);
+  await page.getByRole('button', { name: 'Pause recording' }).click();
+  await expect(page.getByText('Recording is paused')).toBeVisible();
+  await page.getByRole('button', { name: 'Record again' }).click();
+  await open(page, '/setup/data');
+  const waiting = page.waitForEvent('download');
+  await page
+    .getByRole('button', { name: /^Export/ })
+    .first()
+    .click();
+  const file = (await (await waiting).createReadStream()).setEncoding('latin1');
+  let text = '';
+  for await (const part of file) text += part as string;
+  expect(text).not.toContain('Zebra');
+  expect(text).not.toContain('placings');
+  await open(page, '/sift/sources');
+  await page.getByRole('button', { name: 'Wipe the trail…' }).click();
+  await page.getByRole('button', { name: 'Wipe it' }).click();
+  await expect(page.getByText('0 activities are kept')).toBeVisible();
+  await open(page, '/sift');
+  await expect(page.getByText('Nothing was noticed on this day')).toBeVisible();
+});
+
+plain(
+  'the agent’s week arrives once and in order whatever is killed, and is sifted in at most 120 presses',
+  async ({ browser }) => {
+    plain.setTimeout(300_000);
+    const port = 4383;
+    const data = mkdtempSync(join(tmpdir(), 'half-penny-sift-'));
+    const env = { ...process.env, PORT: String(port), HALF_PENNY_DATA: data };
+    const running: ChildProcess[] = [];
+    const begin = (args: string[]): ChildProcess => {
+      const child = spawn(join(root, 'node_modules/.bin/tsx'), args, {
+        cwd: root,
+        env,
+        stdio: 'ignore',
+        detached: true,
+      });
+      running.push(child);
+      return child;
+    };
+    // The whole group: the loader starts a process of its own.
+    const kill = (child: ChildProcess) => {
+      try {
+        process.kill(-child.pid!, 'SIGKILL');
+      } catch {
+        // It has ended by itself.
+      }
+    };
+    const answers = async () => {
+      await expect
+        .poll(
+          () =>
+            fetch(`http://127.0.0.1:${port}/`).then(
+              (response) => response.ok,
+              () => false,
+            ),
+          { timeout: 30_000 },
+        )
+        .toBe(true);
+    };
+    const server = () => begin(['server/src/main.ts']);
+    const agent = (...more: string[]) =>
+      begin(['agent/src/main.ts', '--simulate', '--server', `http://127.0.0.1:${port}`, ...more]);
+    const context = await browser.newContext({ baseURL: `http://127.0.0.1:${port}`, serviceWorkers: 'block' });
+    try {
+      let serving = server();
+      await answers();
+      const page = await context.newPage();
+      await page.goto('/sift');
+      await ready(page);
+      // All at once, and each is killed while it is under way.
+      const first = agent('--once');
+      await expect.poll(async () => (await kept(page, 'agent-')).count, { timeout: 60_000 }).toBeGreaterThan(0);
+      kill(serving);
+      kill(first);
+      await page.goto('about:blank');
+      serving = server();
+      await answers();
+      const second = agent('--once');
+      await page.goto('/sift');
+      await ready(page);
+      await new Promise((done) => second.once('exit', done));
+      await expect
+        .poll(
+          async () => {
+            const now = await kept(page, 'agent-');
+            await new Promise((done) => setTimeout(done, 4000));
+            return now.count > 500 && (await kept(page, 'agent-')).count === now.count;
+          },
+          { timeout: 90_000 },
+        )
+        .toBe(true);
+      const week = await kept(page, 'agent-');
+      // One row for each number, and no number is missing.
+      expect(week.numbers).toBe(week.count);
+      expect(week.last).toBe(week.count);
+
+      let presses = 0;
+      const press = async (key: string) => {
+        presses++;
+        await page.keyboard.press(key);
+      };
+      let days = 0;
+      for (let back = 0; days < 5 && back < 9; back++) {
+        await press('[');
+        await expect(page.getByText('Reading…')).toHaveCount(0, { timeout: 30_000 });
+        await page.waitForTimeout(1200);
+        if ((await loose(page).count()) === 0) continue;
+        days++;
+        // What was learned from them may part the rest anew, and offers that too.
+      for (let rest = 1; rest > 0; rest = await loose(page).filter({ hasText: 'Likely' }).count()) {
+        await press('Shift+A');
+        await page.waitForTimeout(1500);
+      }
+      // What nothing is like goes with what is around it.
+        for (let left; (left = await loose(page).count()) > 0;) {
+          await loose(page).first().getByRole('gridcell').nth(3).focus();
+          presses++;
+          await press('x');
+          await expect(loose(page)).toHaveCount(left - 1);
+        }
+        await press('p');
+        await expect(stretches(page).getByText('posted', { exact: true }).first()).toBeVisible({ timeout: 30_000 });
+        await expect(page.getByRole('button', { name: 'Post 0 entries' })).toBeVisible({ timeout: 30_000 });
+      }
+      expect(days).toBe(5);
+      console.log(`five days sifted in ${presses} presses`);
+      expect(presses).toBeLessThanOrEqual(120);
+    } finally {
+      running.forEach(kill);
+      await context.close();
+    }
+  },
+);

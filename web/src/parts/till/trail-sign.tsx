@@ -1,0 +1,117 @@
+import { worthOf, type Pricer } from '@half-penny/core/billing';
+import { blankEntry } from '@half-penny/core/entries';
+import type { Entry, Member, Timer } from '@half-penny/core/model';
+import { showAmount } from '@half-penny/core/money';
+import { boundsOfDay, showLength, type Day } from '@half-penny/core/time';
+import { useEffect, useState } from 'react';
+import { Link } from 'react-router';
+import { useSession } from '../../data/session';
+import { useTrailVersion } from '../../data/trail';
+import { useAppSelector } from '../../state/store';
+import { captureWork } from '../../workers/capture';
+
+interface TrailSignProps {
+  pricer: Pricer;
+  member: Member;
+  today: Day;
+  entries: readonly Entry[];
+  timer: Timer | null;
+  /** Seconds between the first and the last entry of the day that none covers; shown where nothing was noticed. */
+  between: number;
+}
+
+interface Loose {
+  seen: boolean;
+  seconds: number;
+  worth: string;
+  document: { name: string; seconds: number } | null;
+}
+
+const STILL_THERE = 120_000;
+
+/** What of today was noticed and is not placed, with what it may be worth, and the clock of the document in front. */
+export default function TrailSign({ pricer, member, today, entries, timer, between }: TrailSignProps) {
+  const { entry: workspace } = useSession();
+  const bounds = boundsOfDay(today, member.zone);
+  const version = useTrailVersion(bounds.start, bounds.end);
+  const minute = useAppSelector((state) => Math.floor(state.clock.now / 60_000));
+  const [loose, setLoose] = useState<Loose | null>(null);
+  const startedAt = timer?.startedAt ?? null;
+  useEffect(() => {
+    if (version === undefined) return;
+    let left = false;
+    const now = minute * 60_000;
+    const taken = [
+      ...entries.filter((each) => each.stretchIds.length === 0).flatMap((each) => each.spans),
+      ...(startedAt !== null && now > startedAt ? [{ start: startedAt, end: now }] : []),
+    ];
+    const book = {
+      workspaceId: workspace.id,
+      clients: pricer.book.clients,
+      projects: pricer.book.projects,
+      names: new Map<string, string>(),
+    };
+    const range = { from: today, to: today, zone: member.zone };
+    void Promise.all([
+      captureWork().sift({ ...range, taken, covered: false, book }),
+      captureWork().documents(range),
+    ]).then(
+      ([days, documents]) => {
+        if (left) return;
+        const rows = days.flatMap((day) => day.rows).filter((row) => !row.stretch.outcome);
+        const seconds = Math.floor(rows.reduce((sum, row) => sum + row.stretch.seen, 0) / 1000);
+        const running = documents.find((each) => (each.clock.at(-1)?.end ?? 0) >= now - STILL_THERE);
+        setLoose({
+          seen: days.length > 0,
+          seconds,
+          worth: worthOfLoose(pricer, member, workspace.id, rows),
+          document: running
+            ? {
+                name: running.file.slice(running.file.lastIndexOf('/') + 1),
+                seconds: Math.floor(running.clock.reduce((sum, each) => sum + each.end - each.start, 0) / 1000),
+              }
+            : null,
+        });
+      },
+      () => undefined,
+    );
+    return () => void (left = true);
+  }, [version, minute, entries, startedAt, today, member, pricer, workspace.id]);
+  if (!loose?.seen)
+    return <b title="Time between the first and the last of today that no entry covers">{showLength(between)}</b>;
+  return (
+    <Link to="/sift" className="hover:underline" title="Noticed today, and not placed yet">
+      <b>{showLength(loose.seconds)}</b>
+      {loose.worth && <span className="text-till-money italic"> about {loose.worth}</span>}
+      {loose.document && (
+        <span className="ml-2 inline-block max-w-32 truncate align-bottom text-xs text-till-soft">
+          {loose.document.name} {showLength(loose.document.seconds)}
+        </span>
+      )}
+    </Link>
+  );
+}
+
+/** What loose stretches are worth if they are what is offered, in the workspace's currency. */
+function worthOfLoose(
+  pricer: Pricer,
+  member: Member,
+  workspaceId: string,
+  rows: readonly {
+    stretch: { id: string; day: Day; seen: number; spans: Entry['spans'] };
+    offer: { outcome: object } | null;
+  }[],
+): string {
+  const { currency } = pricer.book.workspace;
+  const offered = rows.flatMap(({ stretch, offer }) => {
+    const outcome = offer?.outcome as { act: string; workspaceId?: string; projectId?: string | null } | undefined;
+    if (outcome?.act !== 'place' || outcome.workspaceId !== workspaceId) return [];
+    const seconds = Math.max(1, Math.floor(stretch.seen / 1000));
+    const { id, day } = stretch;
+    return [blankEntry({ id, memberId: member.id, day, seconds, projectId: outcome.projectId ?? null })];
+  });
+  const sum = worthOf(pricer, offered)
+    .filter((each) => each.price?.currency === currency)
+    .reduce((total, each) => total + each.amount, 0);
+  return sum > 0 ? showAmount(Math.round(sum / 100) * 100, currency).replace(/\.00$/, '') : '';
+}
