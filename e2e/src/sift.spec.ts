@@ -329,11 +329,11 @@ plain(
         if ((await loose(page).count()) === 0) continue;
         days++;
         // What was learned from them may part the rest anew, and offers that too.
-      for (let rest = 1; rest > 0; rest = await loose(page).filter({ hasText: 'Likely' }).count()) {
-        await press('Shift+A');
-        await page.waitForTimeout(1500);
-      }
-      // What nothing is like goes with what is around it.
+        for (let rest = 1; rest > 0; rest = await loose(page).filter({ hasText: 'Likely' }).count()) {
+          await press('Shift+A');
+          await page.waitForTimeout(1500);
+        }
+        // What nothing is like goes with what is around it.
         for (let left; (left = await loose(page).count()) > 0;) {
           await loose(page).first().getByRole('gridcell').nth(3).focus();
           presses++;

@@ -72,6 +72,10 @@ export async function keepActivities(device: string, first: number, activities: 
   await trail.activities.bulkPut(allowed(numbered, settings, pauses));
 }
 
+/** A file is known again by its name and its first moment: taken in once more it changes nothing, and next month's of the same name is another. */
+export const deviceOfFile = (name: string, activities: readonly Activity[]): string =>
+  `file-${name} ${activities[0]!.from}`;
+
 /** Forgets what is older than the person keeps it. */
 export async function forgetOld(now: number): Promise<void> {
   const { keepDays } = await readSettings();

@@ -27,7 +27,7 @@ import {
 import { boundsOfDay, type Day, type Interval, type Zone } from '@half-penny/core/time';
 import { readActivityLines, type LinesRead } from '@half-penny/formats/activity';
 import { expose } from 'comlink';
-import { keepActivities, readSettings, trail } from '../data/trail';
+import { deviceOfFile, keepActivities, readSettings, trail } from '../data/trail';
 
 // Activity becomes stretches here, off the page: reading the trail, weighing rules, learning from what was placed.
 
@@ -208,8 +208,7 @@ const work = {
         ...(people.length > 0 ? { people: [...people] } : {}),
       };
     });
-    // Known again by the file's name: what is in it has the same numbers every time.
-    await keepActivities(`file-${file.name}`, 1, activities);
+    if (activities.length > 0) await keepActivities(deviceOfFile(file.name, activities), 1, activities);
     return read;
   },
 

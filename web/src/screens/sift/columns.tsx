@@ -4,6 +4,7 @@ import { placeOn, type Outcome } from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
+import type { ReactNode } from 'react';
 import { CoinButton } from '../../parts/coin-button';
 import { Length, SoftLength, Worth } from '../../parts/figures';
 import { JobPicker } from '../../parts/job-picker';
@@ -35,6 +36,7 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
       key: 'when',
       head: 'When',
       width: '118px',
+      wideOnly: true,
       cell: (line) => (
         <span className="font-mono text-sm">
           {line.kind === 'away' ? showSpan(line.span, member.zone) : whenOf(line.row.stretch.spans, member)}
@@ -46,10 +48,17 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
       head: 'What was seen',
       width: 'minmax(0,1.4fr)',
       cell: (line) => {
-        if (line.kind === 'away') return <span className="text-soft italic">Away. What was it?</span>;
+        if (line.kind === 'away')
+          return (
+            <>
+              <Narrow>{showSpan(line.span, member.zone)}</Narrow>
+              <span className="text-soft italic">Away. What was it?</span>
+            </>
+          );
         const { stretch, note, overlap } = line.row;
         return (
           <>
+            <Narrow>{whenOf(stretch.spans, member)}</Narrow>
             <span className="written clamp-2">{note || <span className="text-soft italic">no sentence yet</span>}</span>
             <span className="written clamp-2 text-xs text-soft">
               {stretch.evidence.length > 0 ? sumOfEvidence(stretch.evidence) : 'nobody was at the computer'}
@@ -139,6 +148,7 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
       key: 'worth',
       head: 'Worth',
       width: '104px',
+      wideOnly: true,
       align: 'end',
       cell: (line) => {
         if (line.kind === 'away' || !line.priced.price) return null;
@@ -172,6 +182,11 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
     },
   ];
 }
+
+/** Where there is no room for a column of its own. */
+const Narrow = ({ children }: { children: ReactNode }) => (
+  <span className="block font-mono text-xs text-soft md:hidden">{children}</span>
+);
 
 /** From the first to the last moment; how often it was broken off is told by the slip. */
 function whenOf(spans: readonly { start: number; end: number }[], member: Member): string {

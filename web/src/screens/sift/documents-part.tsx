@@ -137,6 +137,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
     {
       key: 'view',
       head: 'In view',
+      wideOnly: true,
       width: '80px',
       align: 'end',
       cell: (each) => <Time ms={each.inView} />,
@@ -145,6 +146,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
     {
       key: 'hands',
       head: 'Hands on',
+      wideOnly: true,
       width: '84px',
       align: 'end',
       cell: (each) => (each.hands < 0 ? <span className="text-soft">–</span> : <Time ms={each.hands} />),
@@ -153,6 +155,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
     {
       key: 'kept',
       head: 'Kept',
+      wideOnly: true,
       width: '64px',
       align: 'end',
       cell: (each) => (

@@ -89,10 +89,10 @@ export function RuleDialog({
       title={rule.before ? 'Change the rule' : 'A rule'}
       about="Where something is so, then it goes there, from now on and without being asked about."
     >
-      <form onSubmit={submit} aria-label="Rule" className="flex flex-col gap-4">
+      <form onSubmit={submit} aria-label="Rule" className="flex flex-col gap-3">
         <TextField
           label="Where…"
-          lines={3}
+          lines={2}
           value={sentence}
           fault={fault ?? ('fault' in read ? read.fault : undefined)}
           hint="Fields: program, title, address, site, folder, file, people, kind, weekday, time. Verbs: has, is, begins with, ends with, is like (* for anything). Joined with and, or, not, unless and brackets."
@@ -125,7 +125,7 @@ export function RuleDialog({
           )}
         </div>
         {then.act === 'place' && (
-          <div className="grid gap-4 md:grid-cols-2">
+          <div className="grid gap-4 md:grid-cols-[1fr_1.4fr_84px]">
             <SelectField
               label="Service"
               value={then.serviceId ?? ''}

@@ -35,6 +35,7 @@ export default function RulesPart({ pricer, member }: PartProps) {
     {
       key: 'order',
       head: 'Order',
+      wideOnly: true,
       width: '56px',
       cell: (rule) => <span className="font-mono">{rules.indexOf(rule) + 1}</span>,
     },
@@ -61,6 +62,7 @@ export default function RulesPart({ pricer, member }: PartProps) {
     {
       key: 'on',
       head: 'In use',
+      wideOnly: true,
       width: '70px',
       align: 'center',
       cell: (rule) => (

@@ -14,7 +14,7 @@ import { readTable, type Table } from '@half-penny/formats/hours';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { pairingKey } from '../../data/collect';
-import { keepActivities, saveSettings, trail, useCaptureSettings, wipeTrail } from '../../data/trail';
+import { deviceOfFile, keepActivities, saveSettings, trail, useCaptureSettings, wipeTrail } from '../../data/trail';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
 import { Dialog } from '../../parts/dialog';
@@ -189,8 +189,7 @@ function Files({ pricer, member, today }: PartProps) {
   const [own, setOwn] = useState(pricer.book.workspace.email);
   const [calls, setCalls] = useState<{ name: string; table: Table; mapping: CallMapping } | null>(null);
   const kept = async (name: string, activities: readonly Activity[], problems: readonly string[]) => {
-    // Known again by the file's name: the same file once more changes nothing.
-    if (activities.length > 0) await keepActivities(`file-${name}`, 1, activities);
+    if (activities.length > 0) await keepActivities(deviceOfFile(name, activities), 1, activities);
     setTold(`${activities.length.toLocaleString('en-GB')} activities taken from ${name}.`);
     setFaults([...problems].slice(0, 8));
   };
