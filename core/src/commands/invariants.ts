@@ -63,7 +63,7 @@ async function checkStretches(after: Reader, changes: readonly Change[]): Promis
   const ids = new Set(entries.flatMap((change) => (change.after as unknown as Entry).stretchIds));
   if (ids.size === 0) return;
   const seen = new Set<Id>();
-  for (const entry of await after.by('entries', 'stretchIds', [...ids])) {
+  for (const entry of await after.by('entries', '*stretchIds', [...ids])) {
     for (const id of entry.stretchIds) {
       if (seen.has(id)) throw new Fault('This stretch has been posted already.', 'stretchIds', { id });
       seen.add(id);

@@ -34,7 +34,7 @@ export const postStretches = command({
   async plan(reader, input, circumstances) {
     const member = await need(reader, 'members', input.memberId ?? whoIsWorking(circumstances), 'member');
     const ids = input.entries.flatMap((each) => each.stretchIds);
-    const known = new Set((await reader.by('entries', 'stretchIds', ids)).flatMap((entry) => entry.stretchIds));
+    const known = new Set((await reader.by('entries', '*stretchIds', ids)).flatMap((entry) => entry.stretchIds));
     const plan = new Plan();
     for (const { stretchIds, spans, billableSeconds, ...work } of input.entries) {
       if (stretchIds.some((id) => known.has(id))) continue;

@@ -10,7 +10,7 @@ export function Slip({ working }: { working: Working }) {
       aria-label={`Working: ${working.title.slice(0, 80)}`}
       className="torn max-h-[60vh] overflow-auto border border-rule bg-sheet px-4 pt-3 pb-6 text-ink"
     >
-      <h2 className="written clamp-2 pb-2 text-sm font-semibold">Working · {working.title.slice(0, 160)}</h2>
+      <h2 className="written clamp-2 mb-2 text-sm font-semibold">Working · {working.title.slice(0, 160)}</h2>
       <dl className="font-mono text-sm">
         {working.steps.map((step, index) => (
           <div key={index} className={`flex flex-wrap gap-x-3 py-1 ${step.ruled ? 'mt-1 border-t border-ink' : ''}`}>

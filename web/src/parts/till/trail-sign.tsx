@@ -85,7 +85,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       {loose.worth && <span className="text-till-money italic"> about {loose.worth}</span>}
       {loose.document && (
         <span className="ml-2 inline-block max-w-32 truncate align-bottom text-xs text-till-soft">
-          {loose.document.name} {showLength(loose.document.seconds)}
+          {showLength(loose.document.seconds)} {loose.document.name}
         </span>
       )}
     </Link>

@@ -1,0 +1,154 @@
+import { describe, expect, it } from 'vitest';
+import {
+  captureDefaults,
+  formStretches,
+  jobKeyOf,
+  lessonsOf,
+  Likeness,
+  offerDay,
+  outcomeOf,
+  placeOn,
+  RuleBook,
+  timeBy,
+  heatMap,
+  TrailColumns,
+  wellSpent,
+  type Activity,
+  type Lesson,
+  type Placing,
+} from '.';
+import { clientRow, projectRow } from '../testing/studio';
+
+const NINE = Date.parse('2026-11-12T09:00:00Z');
+const zone = 'Europe/London';
+const PROJECT = '01900000-0000-7000-8000-0000000000a1';
+const CLIENT = '01900000-0000-7000-8000-0000000000c1';
+
+const lesson = (job: string, ...features: string[]): Lesson => ({ job, features });
+/** So many lessons of two jobs that share a program and a word, and one feature each that tells. */
+const lessons = (count: number): Lesson[] =>
+  Array.from({ length: count }, (_, index) =>
+    index % 2
+      ? lesson('rig', 'program plotter', 'word lux', 'folder /work/quayside')
+      : lesson('museum', 'program plotter', 'word lux', 'folder /work/fernhill'),
+  );
+
+describe('likeness', () => {
+  it('goes by what tells jobs apart, and says what that was', () => {
+    const [guess] = new Likeness(lessons(20)).guess(['program plotter', 'word lux', 'folder /work/quayside']);
+    expect([guess!.job, guess!.reasons]).toEqual(['rig', ['folder /work/quayside']]);
+    expect(guess!.confidence).toBeGreaterThan(0.8);
+  });
+
+  it('is unsure where nothing tells', () => {
+    const guesses = new Likeness(lessons(20)).guess(['program plotter', 'word lux']);
+    expect(guesses[0]!.confidence).toBeLessThan(0.6);
+    expect(new Likeness().guess(['word lux'])).toEqual([]);
+  });
+
+  it('learns at once, and forgets what is undone', () => {
+    const before = lessons(20);
+    const fresh = ['folder /work/otterbourne', 'word handrail'];
+    const learned = [...before, lesson('bridge', ...fresh), lesson('bridge', ...fresh)];
+    expect(new Likeness(learned).guess(fresh)[0]!.job).toBe('bridge');
+    expect(new Likeness(before).guess(fresh).map((each) => each.job)).not.toContain('bridge');
+  });
+
+  it('knows what several jobs share', () => {
+    const likeness = new Likeness(lessons(4));
+    expect([likeness.isShared('word lux'), likeness.isShared('folder /work/quayside')]).toEqual([true, false]);
+  });
+});
+
+const window = (from: number, to: number, more: Partial<Activity>): Activity => ({
+  kind: 'window',
+  from: NINE + from * 60_000,
+  to: NINE + to * 60_000,
+  ...more,
+});
+const dayOf = (...activities: Activity[]) => {
+  const columns = new TrailColumns();
+  activities.forEach((each) => columns.add(each));
+  return formStretches(columns, { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [] })[0]!
+    .stretches;
+};
+const book = {
+  workspaceId: 'w',
+  clients: [clientRow(CLIENT, 'Quayside Playhouse', { email: 'production@quayside-playhouse.example' })],
+  projects: [projectRow(PROJECT, 'Winter season rig', CLIENT)],
+  names: new Map<string, string>(),
+};
+
+describe('what is offered of a day', () => {
+  const activity = window(0, 30, { kind: 'mail', title: 'Follow-spots', people: ['maud@quayside-playhouse.example'] });
+
+  it('is a job that its people name, as long as nothing was learned', () => {
+    const [row] = offerDay(dayOf(activity), new Likeness(), book, zone);
+    expect(row!.offer).toMatchObject({
+      outcome: { act: 'place', projectId: PROJECT },
+      confidence: null,
+      reasons: ['maud@quayside-playhouse.example is of Quayside Playhouse'],
+    });
+    expect(row!.note).toBe('Mail with Maud about Follow-spots');
+  });
+
+  it('is what was placed alike before, with its reasons in words; not on a job that is finished', () => {
+    const [plain] = offerDay(dayOf(activity), new Likeness(), book, zone);
+    const outcome = placeOn({ workspaceId: 'w', projectId: PROJECT, taskId: null });
+    const placings = Array.from({ length: 6 }, (_, index): Placing => ({
+      id: `p${index}`,
+      day: '2026-11-11',
+      spans: [{ start: 1, end: 2 }],
+      outcome: index < 5 ? outcome : { act: 'private' },
+      note: '',
+      billableSeconds: null,
+      features: index < 5 ? plain!.features : ['word trains'],
+      at: index,
+    }));
+    const likeness = new Likeness(lessonsOf(placings));
+    const [row] = offerDay(dayOf(activity), likeness, book, zone);
+    expect(row!.offer!.outcome).toEqual(outcome);
+    expect(row!.offer!.confidence).toBeGreaterThan(0.5);
+    expect(row!.offer!.reasons.join()).toMatch(/the word “follow”|maud@/);
+    const finished = { ...book, projects: [projectRow(PROJECT, 'Winter season rig', CLIENT, { finished: true })] };
+    expect(offerDay(dayOf(activity), likeness, finished, zone)[0]!.offer?.outcome.act).not.toBe('place');
+  });
+
+  it('keeps jobs by a text that is read back', () => {
+    const outcome = placeOn({ workspaceId: 'w', projectId: PROJECT, taskId: null, serviceId: 's' });
+    expect(outcomeOf(jobKeyOf(outcome))).toEqual(outcome);
+    expect(outcomeOf('private')).toEqual({ act: 'private' });
+    expect(outcomeOf('never record')).toBeNull();
+  });
+});
+
+describe('looking back', () => {
+  const stretches = dayOf(
+    window(0, 30, { program: 'Plotter', file: '/work/quayside/plot.lgp' }),
+    window(30, 90, { program: 'Pages', title: 'Hire list', address: 'https://hire-stock.example' }),
+  );
+
+  it('shares time out by what had it', () => {
+    expect(timeBy(stretches, 'program', () => '')).toEqual([
+      { key: 'Pages', seen: 3_600_000, percent: (60 / 90) * 100 },
+      { key: 'Plotter', seen: 1_800_000, percent: (30 / 90) * 100 },
+    ]);
+    expect(timeBy(stretches, 'site', () => '').map((each) => each.key)).toEqual(['hire-stock.example']);
+  });
+
+  it('puts it under weekday and hour', () => {
+    const map = heatMap(stretches, zone);
+    expect([map[3]![9], map[3]![10], map.flat().reduce((a, b) => a + b, 0)]).toEqual([3_600_000, 1_800_000, 5_400_000]);
+  });
+
+  it('weighs what was well spent by the studio’s own groups', () => {
+    const groups = [
+      { id: 'a', name: 'Drawing', percent: 100, projectIds: ['plotter'] },
+      { id: 'b', name: 'Reading', percent: 25, projectIds: ['pages'] },
+    ];
+    const of = wellSpent(stretches, groups, (stretch) => stretch.evidence[0]!.subject.program.toLowerCase());
+    // 30 min at 100 % and 60 min at 25 % of 90 min: 50 %.
+    expect(of.percent).toBe(50);
+    expect(wellSpent(stretches, [], () => null).percent).toBeNull();
+  });
+});
