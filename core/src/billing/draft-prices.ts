@@ -8,11 +8,12 @@ import { shareOut } from '../money/share';
 import type { Seconds } from '../time/length';
 import { emptyLine, type DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
+import { SLICE } from './slices';
 
 // What a line comes to once all that it holds is on it, and what each source has of that.
 
-/** Reckons a line's amount, cost and markup once all that it holds is on it. */
-export function priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): void {
+/** Reckons a line's amount, cost and markup once all that it holds is on it; with a pause now and then, as a line may hold thousands. */
+export function* priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): Generator<void, void> {
   const { amountRounding } = pricer.book.workspace;
   const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
   line.taxId = taxOfLine(invoice, line);
@@ -34,7 +35,7 @@ export function priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): vo
         : line.charges.reduce((sum, charge) => sum + charge.amount, 0);
   }
   if (!line.price) line.unitPrice = plainPrice(line.gross, invoice.currency);
-  line.cost = costOfLine(pricer, line, invoice.currency);
+  line.cost = yield* costOfLine(pricer, line, invoice.currency);
   line.markup = markupOfLine(line, markups);
   applyDiscount(invoice, line, amountRounding);
 }
@@ -54,10 +55,12 @@ function taxOfLine(invoice: Invoice, line: DraftLine): Id | null {
   return own === undefined ? line.taxId : own || null;
 }
 
-function costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Minor | null {
+function* costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Generator<void, Minor | null> {
   let sum = 0;
+  let count = 0;
   // Of the length as it is billed, so that cost, markup and price side by side hold.
   for (const { entry, billed } of line.sources) {
+    if (++count % SLICE === 0) yield;
     const cost = pricer.costIn(entry.memberId, entry.day, billed, currency);
     if (cost === null) return null;
     sum += cost;

@@ -24,6 +24,7 @@ import {
 } from './lines';
 import { emptyLine, type DraftLine } from './draft-line';
 import { byHand, priceLine } from './draft-prices';
+import { SLICE, sortedInSlices } from './slices';
 import type { Price, Pricer } from './pricer';
 import { billedLengthsOf, byWhen } from './to-bill';
 
@@ -87,9 +88,6 @@ export function computeDraft(pricer: Pricer, input: DraftInput): Draft {
   }
 }
 
-/** Sources, or lines, between two places where the work can be laid down. */
-const SLICE = 500;
-
 /**
  * {@link computeDraft} a slice at a time: whoever steps through it can let others work in between, so that a draft from tens of thousands
  * of sources never holds up a page for longer than a slice.
@@ -101,17 +99,19 @@ export function* draftInSlices(pricer: Pricer, input: DraftInput): Generator<voi
   const unpricedCharges = yield* putCharges(pricer, input, lines);
   const sorted = yield* lines.finished();
   for (let index = 0; index < sorted.length; index++) {
-    priceLine(pricer, invoice, sorted[index]!);
+    yield* priceLine(pricer, invoice, sorted[index]!);
     if (index % SLICE === SLICE - 1) yield;
   }
   yield;
   const itemByItem = allocations.length === 0 ? 0 : yield* lines.itemByItem();
   yield;
   const all = arranged(invoice, [...sorted, ...byHand(pricer, invoice)]);
+  yield;
   const { taxMethod, amountRounding } = pricer.book.workspace;
   const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
   const net = all.reduce((sum, line) => addExact(sum, line.amount), 0);
   const allowance = allowanceOf(invoice, net, amountRounding);
+  yield;
   const totals = totalsOf(all, taxes, taxMethod, amountRounding, { allowance, inclusive: invoice.inclusive });
   const deductions = deductionsOf(pricer, invoice, totals, input.deposits ?? []);
   return {
@@ -132,10 +132,14 @@ function* putTime(
   { invoice, entries, allocations }: DraftInput,
   lines: Lines,
 ): Generator<void, Entry[]> {
-  const sorted = inOrder(entries);
+  const sorted = yield* sortedInSlices(entries, byWhen);
   yield;
   const reserved = new Reserved(allocations);
-  const recorded = sorted.map((entry, index) => reserved.secondsOf(entry.id, index));
+  const recorded: Seconds[] = [];
+  for (const entry of sorted) {
+    recorded.push(reserved.secondsOf(entry.id, recorded.length));
+    if (recorded.length % SLICE === 0) yield;
+  }
   yield;
   const billed = billedLengthsOf(pricer, sorted, recorded);
   yield;
@@ -192,23 +196,26 @@ function* putCharges(
   const costLines = new Map(rows.costLines.map((row) => [row.id, row]));
   const agreed = new Map(rows.agreed.map((row) => [row.id, row]));
   const found: Charge[] = [];
+  let count = 0;
   for (const { costLineId, agreedId, part, markup } of allocations) {
+    if (++count % SLICE === 0) yield;
     const line = costLineId === null ? undefined : costLines.get(costLineId);
     const row = agreedId === null ? undefined : agreed.get(agreedId);
     const charge = line ? charges.ofLine(line, part, markup) : row ? charges.ofAgreed(row, part) : null;
     if (charge) found.push(charge);
-    if (found.length % SLICE === SLICE - 1) yield;
   }
+  const sorted = yield* sortedInSlices(found, byDay);
   yield;
-  found.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1));
-  yield;
-  for (const [index, charge] of found.entries()) {
+  for (const [index, charge] of sorted.entries()) {
     if (index % SLICE === SLICE - 1) yield;
     if (charge.fault !== null) unpriced.push(charge);
     else lines.forCharge(charge).charges.push(charge);
   }
   return unpriced;
 }
+
+const byDay = (a: Charge, b: Charge): number =>
+  a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
 
 /** Where the lines of a draft come together. */
 class Lines {
@@ -268,11 +275,13 @@ class Lines {
       texts.set(each.line, this.#usualText(each));
       if (texts.size % SLICE === SLICE - 1) yield;
     }
+    yield;
     for (const { line } of made) {
       const written = this.#invoice.texts[line.key];
       line.written = written !== undefined;
       line.text = written ?? texts.get(line)!;
     }
+    yield;
     const condensed = made.filter(({ way }) => way.way !== 'item').map(({ line }) => line);
     const single = made.filter(({ way }) => way.way === 'item').map(({ line }) => line);
     condensed.sort(
@@ -286,8 +295,12 @@ class Lines {
     let sum = 0;
     let count = 0;
     for (const { line } of this.#lines.values()) {
+      // One line may hold all of them.
+      for (const { billed, price } of line.sources) {
+        if (++count % SLICE === 0) yield;
+        if (price) sum += this.#pricer.amount(billed, price);
+      }
       if (++count % SLICE === 0) yield;
-      for (const { billed, price } of line.sources) if (price) sum += this.#pricer.amount(billed, price);
       for (const charge of line.charges) sum += charge.amount;
     }
     return sum;
@@ -355,14 +368,6 @@ function deductionsOf(pricer: Pricer, invoice: Invoice, totals: Totals, deposits
   if (invoice.retention === null) return paid;
   const held = percentOf(totals.net - totals.allowance, invoice.retention, amountRounding);
   return [...paid, { kind: 'retention', depositId: null, text: `Retention, ${invoice.retention} %`, amount: held }];
-}
-
-/** The entries by when they happened; the list itself where they stand so already, as they mostly do. */
-function inOrder(entries: readonly Entry[]): readonly Entry[] {
-  for (let i = 1; i < entries.length; i++) {
-    if (byWhen(entries[i - 1]!, entries[i]!) > 0) return [...entries].sort(byWhen);
-  }
-  return entries;
 }
 
 /** What a draft holds of each entry. */

@@ -114,6 +114,26 @@ describe('what is offered of a day', () => {
     expect(offerDay(dayOf(activity), likeness, finished, zone)[0]!.offer?.outcome.act).not.toBe('place');
   });
 
+  it('is open again where it was given from another workspace with no job', () => {
+    const placing: Placing = {
+      id: 'p',
+      day: '2026-11-12',
+      spans: [{ start: NINE, end: NINE + 1_800_000 }],
+      outcome: placeOn({ workspaceId: 'w', projectId: null, taskId: null }),
+      note: '',
+      billableSeconds: null,
+      features: [],
+      at: 1,
+    };
+    const columns = new TrailColumns();
+    columns.add(activity);
+    const options = { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [placing] };
+    const { stretches } = formStretches(columns, options)[0]!;
+    expect(offerDay(stretches, new Likeness(), book, zone)[0]!.offer?.outcome).toMatchObject({ projectId: PROJECT });
+    const elsewhere = offerDay(stretches, new Likeness(), { ...book, workspaceId: 'other' }, zone)[0]!;
+    expect([elsewhere.offer, elsewhere.stretch.outcome?.act]).toEqual([null, 'place']);
+  });
+
   it('keeps jobs by a text that is read back', () => {
     const outcome = placeOn({ workspaceId: 'w', projectId: PROJECT, taskId: null, serviceId: 's' });
     expect(outcomeOf(jobKeyOf(outcome))).toEqual(outcome);

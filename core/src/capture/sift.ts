@@ -83,7 +83,8 @@ export function offerDay(
       .map((each) => each.id),
   );
   let before: string | null = null;
-  return stretches.map((stretch) => {
+  return stretches.map((given) => {
+    const stretch = isOnlyGiven(given, book) ? { ...given, outcome: null } : given;
     const features = featuresOf(stretch, zone, before);
     const offer = stretch.outcome ? null : (likely(features, likeness, book, open) ?? named(stretch, book));
     const decided = stretch.outcome ?? offer?.outcome;
@@ -101,6 +102,13 @@ export function offerDay(
     };
   });
 }
+
+/** Given to this workspace from another, with no job said: open to be placed here. */
+const isOnlyGiven = ({ outcome }: Stretch, { workspaceId }: SiftBook): boolean =>
+  outcome?.act === 'place' &&
+  outcome.workspaceId === workspaceId &&
+  outcome.projectId === null &&
+  outcome.unlisted === '';
 
 /** Offers below this say less than silence. */
 const LEAST = 0.25;

@@ -1,10 +1,12 @@
 import {
   captureDefaults,
   captureSettingsSchema,
+  RuleBook,
   subjectOf,
   type Activity,
   type CaptureSettings,
   type KeptActivity,
+  type RuleTime,
 } from '@half-penny/core/capture';
 import type { Table } from 'dexie';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -48,6 +50,7 @@ export function allowed<T extends Activity>(
   list: readonly T[],
   settings: CaptureSettings,
   pauses: readonly Pause[],
+  never: RuleBook = new RuleBook([]),
 ): T[] {
   const { neverPrograms, neverSites, neverFolders } = settings;
   return list.filter((activity) => {
@@ -55,8 +58,15 @@ export function allowed<T extends Activity>(
     const subject = subjectOf(activity);
     if (subject.program && begins(subject.program, neverPrograms)) return false;
     if (subject.site && neverSites.some((site) => isAt(subject.site, site))) return false;
-    return !(subject.file && begins(subject.file, neverFolders));
+    if (subject.file && begins(subject.file, neverFolders)) return false;
+    return never.decide(subject, never.caught(subject), () => hereAndThen(activity.from))[0] === null;
   });
+}
+
+/** A moment as rules see it, by this computer's clock. */
+function hereAndThen(at: number): RuleTime {
+  const time = new Date(at);
+  return { at, minute: time.getHours() * 60 + time.getMinutes(), weekday: ((time.getDay() + 6) % 7) + 1 };
 }
 
 /** A site is meant with all that belongs to it: "news.example" with "www.news.example". */
@@ -69,7 +79,8 @@ const isAt = (site: string, never: string): boolean => {
 export async function keepActivities(device: string, first: number, activities: readonly Activity[]): Promise<void> {
   const [settings, pauses] = [await readSettings(), await readPauses()];
   const numbered = activities.map((each, index): KeptActivity => ({ ...each, device, seq: first + index }));
-  await trail.activities.bulkPut(allowed(numbered, settings, pauses));
+  const never = new RuleBook((await trail.rules.toArray()).filter((each) => each.then.act === 'never record'));
+  await trail.activities.bulkPut(allowed(numbered, settings, pauses, never));
 }
 
 /** A file is known again by its name and its first moment: taken in once more it changes nothing, and next month's of the same name is another. */

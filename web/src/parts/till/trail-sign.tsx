@@ -3,7 +3,7 @@ import { blankEntry } from '@half-penny/core/entries';
 import type { Entry, Member, Timer } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { boundsOfDay, showLength, type Day } from '@half-penny/core/time';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
@@ -37,9 +37,14 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
   const minute = useAppSelector((state) => Math.floor(state.clock.now / 60_000));
   const [loose, setLoose] = useState<Loose | null>(null);
   const startedAt = timer?.startedAt ?? null;
+  // One question at a time: what changes meanwhile is asked about once, afterwards.
+  const busy = useRef(false);
+  const missed = useRef(false);
+  const [turn, setTurn] = useState(0);
   useEffect(() => {
     if (version === undefined) return;
-    let left = false;
+    if (busy.current) return void (missed.current = true);
+    busy.current = true;
     const now = minute * 60_000;
     const taken = [
       ...entries.filter((each) => each.stretchIds.length === 0).flatMap((each) => each.spans),
@@ -52,12 +57,11 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       names: new Map<string, string>(),
     };
     const range = { from: today, to: today, zone: member.zone };
-    void Promise.all([
+    const asked = Promise.all([
       captureWork().sift({ ...range, taken, covered: false, book }),
       captureWork().documents(range),
     ]).then(
       ([days, documents]) => {
-        if (left) return;
         const rows = days.flatMap((day) => day.rows).filter((row) => !row.stretch.outcome);
         const seconds = Math.floor(rows.reduce((sum, row) => sum + row.stretch.seen, 0) / 1000);
         const running = documents.find((each) => (each.clock.at(-1)?.end ?? 0) >= now - STILL_THERE);
@@ -75,8 +79,13 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       },
       () => undefined,
     );
-    return () => void (left = true);
-  }, [version, minute, entries, startedAt, today, member, pricer, workspace.id]);
+    void asked.then(() => {
+      busy.current = false;
+      if (!missed.current) return;
+      missed.current = false;
+      setTurn((now) => now + 1);
+    });
+  }, [version, minute, turn, entries, startedAt, today, member, pricer, workspace.id]);
   if (!loose?.seen)
     return <b title="Time between the first and the last of today that no entry covers">{showLength(between)}</b>;
   return (

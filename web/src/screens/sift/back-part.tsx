@@ -251,7 +251,7 @@ function HeatMap({ heat }: { heat: readonly (readonly number[])[] }) {
                       key={hour}
                       className="h-7 text-center"
                       style={{
-                        background: `color-mix(in srgb, var(--color-time) ${Math.round(share * 55)}%, var(--color-sheet))`,
+                        background: `color-mix(in srgb, var(--color-time) ${Math.round(share * 40)}%, var(--color-sheet))`,
                       }}
                     >
                       {line[hour]! >= 30_000 ? minutesOf(line[hour]!) : ''}

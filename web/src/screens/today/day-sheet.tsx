@@ -2,6 +2,7 @@ import type { Priced, Pricer } from '@half-penny/core/billing';
 import { owedOnDay, absencesOn, gapsOfDay } from '@half-penny/core/entries';
 import type { Entry, Id, Member, PlannedTime, Timer } from '@half-penny/core/model';
 import type { Day, Interval } from '@half-penny/core/time';
+import { Link } from 'react-router';
 import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useAbsences } from '../../data/queries';
 import { useChanges } from '../../data/session';
@@ -104,6 +105,11 @@ export function DaySheet(props: DaySheetProps) {
             onSelectMany={(ids) => setSelected(new Set(ids))}
           />
           {shown && <Slip working={explainOnDay(pricer, shown)} />}
+          {shown && shown.entry.stretchIds.length > 0 && (
+            <Link to={`/sift?day=${day}`} className="text-time underline-offset-2 hover:underline">
+              What was seen of it
+            </Link>
+          )}
         </div>
       }
     >
