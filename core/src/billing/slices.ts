@@ -1,5 +1,5 @@
 /** Sources, or lines, between two places where long work can be laid down. */
-export const SLICE = 500;
+export const SLICE = 200;
 
 /** A list in order, with pauses; the list itself where it stands so already, as it mostly does. What is alike keeps its order. */
 export function* sortedInSlices<T>(list: readonly T[], compare: (a: T, b: T) => number): Generator<void, readonly T[]> {
