@@ -44,35 +44,34 @@ export function documentTimes(
   const { subjects } = columns;
   const found = new Map<string, DocumentTime>();
   const of = (file: string, at: Instant): DocumentTime => {
-    let document = found.get(file);
-    if (!document)
-      found.set(file, (document = { file, inView: 0, hands: -1, kept: [], clock: [], first: at, last: at }));
-    document.last = Math.max(document.last, at);
-    return document;
+    let times = found.get(file);
+    if (!times) found.set(file, (times = { file, inView: 0, hands: -1, kept: [], clock: [], first: at, last: at }));
+    times.last = Math.max(times.last, at);
+    return times;
   };
   const events: Event[] = switches.map((each) => ({ ...each, what: 'switch' }));
   for (const piece of attention.pieces) {
     const { file, program } = subjects[piece.subject]!;
     if (file) {
-      const document = of(file, piece.start);
-      document.inView += piece.end - piece.start;
-      document.last = Math.max(document.last, piece.end);
-      if (piece.hands >= 0) document.hands = Math.max(0, document.hands) + piece.hands;
+      const times = of(file, piece.start);
+      times.inView += piece.end - piece.start;
+      times.last = Math.max(times.last, piece.end);
+      if (piece.hands >= 0) times.hands = Math.max(0, times.hands) + piece.hands;
     }
     events.push({ at: piece.start, what: 'front', file, until: piece.end, program });
   }
   for (const { at, subject } of attention.moments) {
     const { file, kind } = subjects[subject]!;
     if (!file || (kind !== 'kept' && kind !== 'opened')) continue;
-    const document = of(file, at);
-    if (kind === 'kept') document.kept.push(at);
+    const times = of(file, at);
+    if (kind === 'kept') times.kept.push(at);
     events.push({ at, what: kind, file });
   }
   for (const each of attention.away) events.push({ at: each.start, what: 'away', until: each.end });
   events.sort((a, b) => a.at - b.at);
   for (const [file, intervals] of runClocks(events, settings, changes(attention.pieces, columns))) {
-    const document = found.get(file);
-    if (document) document.clock = union(intervals);
+    const times = found.get(file);
+    if (times) times.clock = union(intervals);
   }
   return [...found.values()].sort((a, b) => b.inView - a.inView || a.first - b.first);
 }
@@ -151,4 +150,4 @@ function runClocks(
   return ran;
 }
 
-export const clockLength = (document: DocumentTime): number => covered(document.clock);
+export const clockLength = (times: DocumentTime): number => covered(times.clock);
