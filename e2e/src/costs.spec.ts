@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { expect, expectAxeClean, grid, open, pdfText, row, test } from './app';
+import { expect, expectAxeClean, grid, open, pdfText, row, test, tick } from './app';
 import type { Locator, Page } from '@playwright/test';
 
 const PNG = Buffer.from(
@@ -116,8 +116,8 @@ test('a part is billed, some is written down, left for later and brought back', 
     .click();
   const first = toBill(page).getByRole('row').nth(1);
   const name = (await first.getByRole('gridcell').nth(2).locator('span').first().innerText()).trim();
-  await toBill(page).getByLabel('Select all rows').uncheck();
-  await first.getByRole('checkbox').check();
+  await tick(toBill(page).getByLabel('Select all rows'), false);
+  await tick(first.getByRole('checkbox'), true);
   await page.getByRole('button', { name: 'Write down…' }).click();
   await page.getByLabel(/^How much of the cost/).fill('10.00');
   await page.getByRole('button', { name: 'Write it down' }).click();
@@ -127,13 +127,13 @@ test('a part is billed, some is written down, left for later and brought back', 
   const aside = grid(page, /^Set aside/);
   await expect(aside).toContainText('One lamp was broken');
   await expect(aside).toContainText('£10.00');
-  await first.getByRole('checkbox').check();
+  await tick(first.getByRole('checkbox'), true);
   await page.getByRole('button', { name: 'Leave for later…' }).click();
   await page.getByRole('button', { name: 'Leave it for later' }).click();
   await expect(toBill(page).getByText(name)).toHaveCount(0);
   await aside.getByRole('row', { name: /later/ }).getByRole('button', { name: 'To bill again' }).click();
   await expect(toBill(page).getByText(name)).toBeVisible();
-  await first.getByRole('checkbox').check();
+  await tick(first.getByRole('checkbox'), true);
   await page.getByRole('button', { name: 'Bill a part…' }).click();
   await page.getByRole('dialog').getByRole('textbox').fill('5');
   await page.getByRole('button', { name: 'Put the part on an invoice' }).click();
@@ -287,7 +287,7 @@ test('the bookkeeping is read once, through its faults, and what no rule knows i
   expect(await count()).toBe(before);
   const list = grid(page, 'Lines to place');
   const rows = await list.getByRole('row').count();
-  await list.getByRole('checkbox').nth(1).check();
+  await tick(list.getByRole('checkbox').nth(1), true);
   const form = page.getByRole('form', { name: 'Place the picked lines' });
   await form.getByRole('button', { name: /^Job/ }).click();
   await page.getByPlaceholder('Client or project…').fill('footbridge');

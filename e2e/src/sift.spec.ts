@@ -4,7 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { expect, expectAxeClean, grid, open, ready, test } from './app';
+import { expect, expectAxeClean, grid, open, ready, test, tick } from './app';
 import type { Locator, Page } from '@playwright/test';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
@@ -55,8 +55,8 @@ test('a stretch is accepted, worded, split, joined, set aside and posted by keyb
   const own = stretches(page).getByRole('row').filter({ hasText: 'Cue positions for act two' });
   await expect(own).toHaveCount(1);
   // Join it with the next one.
-  await own.getByRole('checkbox').check();
-  await loose(page).nth(1).getByRole('checkbox').check();
+  await tick(own.getByRole('checkbox'), true);
+  await tick(loose(page).nth(1).getByRole('checkbox'), true);
   await page.getByRole('button', { name: 'Join' }).click();
   await expect(loose(page)).toHaveCount(before - 1);
   // Split at a moment; one that lies outside is answered.
@@ -157,7 +157,7 @@ test('documents have their times and clocks, and looking back tells where the ti
     .getByLabel(/^Purpose of/)
     .first()
     .selectOption({ label: 'Drawing' });
-  await documents.getByRole('checkbox').nth(1).check();
+  await tick(documents.getByRole('checkbox').nth(1), true);
   await page.getByRole('button', { name: /^Job of their folders/ }).click();
   await page.getByPlaceholder('Client or project…').fill('winter season');
   await page.keyboard.press('Enter');
@@ -165,7 +165,7 @@ test('documents have their times and clocks, and looking back tells where the ti
   const clock = async () =>
     (await documents.getByRole('row').nth(1).getByRole('gridcell').last().innerText()).replace(/\D+/g, '');
   const front = await clock();
-  await page.getByLabel('leaving its program').uncheck();
+  await tick(page.getByLabel('leaving its program'), false);
   await expect.poll(clock).not.toBe(front);
   await expectAxeClean(page);
   await open(page, '/sift/back?period=week');

@@ -1,4 +1,4 @@
-import { addClient, addTime, expect, expectAxeClean, grid, open, row, startEmpty, test, till } from './app';
+import { addClient, addTime, expect, expectAxeClean, grid, open, row, startEmpty, test, tick, till } from './app';
 import type { Page } from '@playwright/test';
 
 const clientPage = async (page: Page, name: string, part = 'Work') => {
@@ -104,7 +104,7 @@ test('two rates from one date, a markup below nothing and a client with work are
 
 test('finishing shows what is still to bill, leaves the pickers, and the picker says why', async ({ page }) => {
   await clientPage(page, 'Quayside Playhouse');
-  await grid(page, 'Projects').getByRole('checkbox', { name: 'Select Foyer refresh' }).check();
+  await tick(grid(page, 'Projects').getByRole('checkbox', { name: 'Select Foyer refresh' }), true);
   await page.getByRole('button', { name: 'Finish 1' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('Still to bill');
@@ -120,7 +120,7 @@ test('finishing shows what is still to bill, leaves the pickers, and the picker 
 
   // Clients go out and come back many at once.
   await open(page, '/clients');
-  await grid(page, 'Clients').getByRole('checkbox', { name: 'Select all rows' }).check();
+  await tick(grid(page, 'Clients').getByRole('checkbox', { name: 'Select all rows' }), true);
   await page.getByRole('button', { name: 'Archive 6' }).click();
   await expect(page.getByRole('dialog').getByRole('listitem')).toHaveCount(6);
   await page.getByRole('dialog').getByRole('button', { name: 'Archive', exact: true }).click();
