@@ -17,3 +17,4 @@ export * from './freeze';
 export * from './lines';
 export * from './credit';
 export * from './postings';
+export * from './paid';

@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { Fault } from '../model/fault';
 import type { Command } from './command';
+import { reports } from './reports';
 import * as agreed from './agreed';
 import * as clients from './clients';
 import * as costs from './costs';
@@ -149,6 +150,9 @@ export const catalogue = {
   'invoice.release': issue.releaseRetention,
   'payment.add': issue.addPayment,
   'payment.remove': issue.removePayment,
+  'report.add': reports.add,
+  'report.edit': reports.edit,
+  'report.remove': reports.remove,
 } as const;
 
 export type CommandName = keyof typeof catalogue;

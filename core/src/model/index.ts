@@ -8,3 +8,4 @@ export * from './migrations';
 export * from './records';
 export * from './schemas';
 export * from './tables';
+export * from './grouped';

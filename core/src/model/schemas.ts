@@ -43,4 +43,5 @@ export const schemas: { readonly [Name in TableName]: z.ZodType } = {
   invoices: records.invoiceSchema,
   allocations: records.allocationSchema,
   payments: records.paymentSchema,
+  reports: records.reportSchema,
 };

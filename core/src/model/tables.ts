@@ -39,6 +39,7 @@ export interface Rows {
   invoices: R.Invoice;
   allocations: R.Allocation;
   payments: R.Payment;
+  reports: R.Report;
 }
 export type TableName = keyof Rows;
 
@@ -240,6 +241,7 @@ export const tables: { readonly [Name in TableName]: TableDefinition } = {
     one: 'payment',
     many: 'payments',
   },
+  reports: { indexes: [], references: {}, one: 'report', many: 'reports' },
 };
 
 export const tableNames = Object.keys(tables) as TableName[];

@@ -35,11 +35,11 @@ export class WorkspaceDatabase extends Dexie {
     for (const table of tableNames) stores[table] = ['id', ...tables[table].indexes.map(declared)].join(', ');
     this.version(1).stores(stores);
     // The database follows the version of the records: rows of an older one are brought forward as it opens, step by step.
-    for (const { from, row } of steps) {
+    for (const { from, row, tables: changed = [...tableNames, 'journal'] as const } of steps) {
       this.version(from + 1)
         .stores(stores)
         .upgrade(async (transaction) => {
-          for (const table of [...tableNames, 'journal'] as const) {
+          for (const table of changed) {
             await transaction
               .table(table)
               .toCollection()

@@ -1,5 +1,6 @@
 import 'fake-indexeddb/auto';
 import { executorContract, setUp, TestEnvelope, work } from '@half-penny/core/testing';
+import Dexie from 'dexie';
 import { expect, it } from 'vitest';
 import { WorkspaceDatabase } from './database';
 import { DexieExecutor, DexieReader } from './executor';
@@ -24,7 +25,7 @@ it('has an index in the database for each one the model names', async () => {
 });
 
 it('brings the rows of an older database forward as it opens', async () => {
-  const old = new WorkspaceDatabase('older');
+  const old = new WorkspaceDatabase('older', []);
   const executor = new DexieExecutor(old, new TestEnvelope().envelope);
   const at = await setUp(executor, new TestEnvelope());
   old.close();
@@ -36,6 +37,17 @@ it('brings the rows of an older database forward as it opens', async () => {
   const current = new WorkspaceDatabase('older', steps);
   expect((await current.rows('services').get(at.design))?.name).toBe('Lighting design 1 2');
   expect(await current.rows('clients').count()).toBe(2);
+  current.close();
+});
+
+it('gives a database of before reports were kept a table for them', async () => {
+  const old = new Dexie('before');
+  old.version(1).stores({ services: 'id', journal: '[device+seq]' });
+  await old.table('services').add({ id: 'design' });
+  old.close();
+  const current = new WorkspaceDatabase('before');
+  expect(await current.rows('reports').count()).toBe(0);
+  expect(await current.rows('services').count()).toBe(1);
   current.close();
 });
 

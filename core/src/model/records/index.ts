@@ -7,3 +7,4 @@ export * from './time';
 export * from './work';
 export * from './costs';
 export * from './agreed';
+export * from './reports';

@@ -1,0 +1,11 @@
+export * from './answer';
+export * from './definition';
+export * from './facts';
+export * from './fields';
+export * from './keeper';
+export * from './measures';
+export * from './ready';
+export * from './when';
+export * from './words';
+export { FactTable, type Fact } from './columns/table';
+export type { Base, BaseMeasure } from './columns/bases';

@@ -1,0 +1,84 @@
+import type { Definition } from './definition';
+import { plainDefinition } from './definition';
+import type { MeasureName } from './measures';
+
+/** A report that comes with the product: a question as anybody could ask it. */
+export interface ReadyMade {
+  key: string;
+  name: string;
+  /** What it is for, in one sentence. */
+  says: string;
+  definition: Definition;
+}
+
+const made = (key: string, name: string, says: string, definition: Partial<Definition>): ReadyMade => ({
+  key,
+  name,
+  says,
+  definition: { ...plainDefinition, when: { kind: 'moving', name: 'last month' }, ...definition },
+});
+
+const money: MeasureName[] = [
+  'recorded',
+  'worth',
+  'labour cost',
+  'other cost',
+  'price',
+  'margin',
+  'effective rate',
+  'invoiced',
+  'to bill',
+];
+const onlyTime = [{ field: 'what' as const, keys: ['time'], without: false }];
+
+/** Questions that most studios ask, in the order of the month. */
+export const readyMade: readonly ReadyMade[] = [
+  made('billable', 'Billable hours for a client', 'By task and member with notes, as it goes behind an invoice.', {
+    rows: ['client', 'project', 'task', 'member'],
+    measures: ['billable', 'billed', 'worth'],
+    filters: [...onlyTime, { field: 'billable', keys: ['billable', 'billable in part'], without: false }],
+  }),
+  made('log', 'Full log for a client', 'Every entry with its day, note and amount.', {
+    rows: ['client', 'day', 'note', 'member'],
+    measures: ['recorded', 'billed', 'worth'],
+    filters: [...onlyTime],
+  }),
+  made('member', 'A member’s time', 'What somebody worked on, day by day.', {
+    rows: ['member', 'day', 'whole project', 'note'],
+    measures: ['recorded', 'billable', 'not billable'],
+    when: { kind: 'moving', name: 'last week' },
+  }),
+  made('team', 'Team by week', 'Recorded against billable and owed, week by week.', {
+    rows: ['member', 'week'],
+    measures: ['recorded', 'billable', 'not billable', 'owed', 'utilisation'],
+    when: { kind: 'moving', name: 'this quarter' },
+    chart: 'bars',
+  }),
+  made('money', 'Project money', 'What each project is worth, what it cost, and what an hour of it earned.', {
+    rows: ['client', 'project'],
+    measures: money,
+    when: { kind: 'moving', name: 'this year' },
+    sortBy: 'price',
+  }),
+  made(
+    'utilisation',
+    'Utilisation and realisation',
+    'How much of the hours owed was billable, and how much of its worth was invoiced.',
+    {
+      rows: ['role', 'member', 'month'],
+      measures: ['recorded', 'billable', 'owed', 'utilisation', 'worth', 'invoiced', 'realisation', 'effective rate'],
+      when: { kind: 'moving', name: 'this quarter' },
+    },
+  ),
+  made('codes', 'Costs by code', 'What was spent and worked under each heading.', {
+    rows: ['cost type', 'cost code', 'client'],
+    measures: ['labour cost', 'other cost', 'cost', 'markup', 'price', 'margin percent'],
+    when: { kind: 'moving', name: 'this quarter' },
+    chart: 'shares',
+  }),
+  made('tenths', 'For another system', 'Entries in tenths of an hour, a line each.', {
+    rows: ['day', 'member', 'whole project', 'service', 'note'],
+    measures: ['recorded', 'billed', 'worth'],
+    filters: [...onlyTime],
+  }),
+];

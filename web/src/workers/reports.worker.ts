@@ -1,0 +1,210 @@
+import {
+  FactKeeper,
+  levelOf,
+  OpenReport,
+  wordOf,
+  type Answer,
+  type BaseMeasure,
+  type FieldName,
+  type Noticed,
+  type Question,
+} from '@half-penny/core/reports';
+import type { JournalRow } from '@half-penny/core/model';
+import type { Day } from '@half-penny/core/time';
+import { expose } from 'comlink';
+import Dexie, { liveQuery, type Subscription } from 'dexie';
+import { WorkspaceDatabase } from '../data/database';
+import { DexieReader } from '../data/executor';
+
+// Reports are reckoned here, off the page: facts are read once and follow the journal; a question runs over their columns.
+
+/** What stands behind a figure: one source with what it brings. */
+export interface Behind {
+  source: string;
+  what: string;
+  day: Day;
+  currency: string;
+  values: Partial<Record<BaseMeasure, number>>;
+}
+
+/** A thing that can be filtered by. */
+export interface Choice {
+  key: string;
+  label: string;
+}
+
+/** A pause after so long, so that the work can be told to stop and asked how far it is. */
+const BREATH = 40;
+
+class Desk {
+  readonly #database: WorkspaceDatabase;
+  readonly #reader: DexieReader;
+  readonly #known = new Map<string, number>();
+  #keeper: FactKeeper | null = null;
+  #open: { question: Question; report: OpenReport } | null = null;
+  #watch: Subscription | null = null;
+  #trail: readonly Noticed[] = [];
+  /** Changes wait for what is being done, and questions for them. */
+  #turn: Promise<unknown> = Promise.resolve();
+
+  constructor(name: string) {
+    this.#database = new WorkspaceDatabase(name);
+    this.#reader = new DexieReader(this.#database);
+  }
+
+  inTurn<T>(task: () => Promise<T>): Promise<T> {
+    const done = this.#turn.then(task);
+    this.#turn = done.catch(() => undefined);
+    return done;
+  }
+
+  async begin(today: Day, onProgress: (share: number) => void, onChange: () => void): Promise<void> {
+    await this.#newRows();
+    await this.#read(today, onProgress);
+    this.#watch?.unsubscribe();
+    let first = true;
+    this.#watch = liveQuery(() => this.#newest()).subscribe(() => {
+      if (!first) void this.inTurn(() => this.#follow(today, onProgress)).then((changed) => changed && onChange());
+      first = false;
+    });
+  }
+
+  async ask(question: Question, onProgress: (share: number) => void): Promise<Answer> {
+    const keeper = this.#keeper!;
+    const report = new OpenReport(keeper.words, keeper.days, question);
+    let last = performance.now();
+    for (const share of report.run(keeper.table)) {
+      if (performance.now() - last < BREATH) continue;
+      onProgress(share);
+      await new Promise((resolve) => setTimeout(resolve));
+      last = performance.now();
+    }
+    this.#open = { question, report };
+    return report.answer();
+  }
+
+  /** What is behind a figure of the report that is open: the sources and what each brings, latest first. */
+  behind(path: readonly string[], column: string | null, most: number): { rows: Behind[]; more: boolean } {
+    const { table, words } = this.#keeper!;
+    const { report } = this.#open!;
+    const found = report.behind(table, path, column, most + 1);
+    const sources = new Map<string, Behind>();
+    for (const row of found.slice(0, most)) {
+      const source = wordOf(words, 'source', table.code('source', row));
+      const what = wordOf(words, 'what', table.code('what', row));
+      const key = `${what} ${source}`;
+      const day = wordOf(words, 'day', table.code('day', row));
+      let own = sources.get(key);
+      if (!own) {
+        const currency = wordOf(words, 'currency', table.code('currency', row));
+        sources.set(key, (own = { source, what, day, currency, values: {} }));
+      }
+      for (const base of report.bases) own.values[base] = (own.values[base] ?? 0) + table.measure(base, row);
+    }
+    const rows = [...sources.values()].filter((row) => Object.values(row.values).some((value) => value !== 0));
+    return { rows: rows.sort((a, b) => (a.day < b.day ? 1 : -1)), more: found.length > most };
+  }
+
+  choices(field: FieldName): Choice[] {
+    const { words, days } = this.#keeper!;
+    const { keys, labels, ranks } = levelOf(words, field, days);
+    return keys
+      .map((key, code) => ({ key, label: labels[code]!, rank: ranks[code]! }))
+      .sort((a, b) => a.rank - b.rank)
+      .map(({ key, label }) => ({ key, label }));
+  }
+
+  /** Facts of the trail, in the place of those there were. */
+  setTrail(facts: readonly Noticed[]): void {
+    this.#trail = facts;
+    this.#keeper?.putTrail(facts);
+  }
+
+  async #read(today: Day, onProgress: (share: number) => void): Promise<void> {
+    let last = performance.now();
+    this.#open = null;
+    this.#keeper = await FactKeeper.read(this.#reader, today, async (share) => {
+      if (performance.now() - last < BREATH) return;
+      onProgress(share);
+      await new Promise((resolve) => setTimeout(resolve));
+      last = performance.now();
+    });
+    this.#keeper.putTrail(this.#trail);
+  }
+
+  /** Brings facts and the open report in step; false where nothing happened. */
+  async #follow(today: Day, onProgress: (share: number) => void): Promise<boolean> {
+    const rows = await this.#newRows();
+    if (rows.length === 0) return false;
+    const keeper = this.#keeper!;
+    const open = this.#open;
+    if (!FactKeeper.canFollow(rows)) {
+      await this.#read(today, onProgress);
+      if (open) await this.ask(open.question, onProgress);
+      return true;
+    }
+    await keeper.follow(rows, open ? [open.report] : []);
+    // A report knows the words there were when it was asked: with new ones it is asked anew.
+    if (open?.report.isStale(keeper.days)) await this.ask(open.question, onProgress);
+    return true;
+  }
+
+  answer(): Answer | null {
+    return this.#open?.report.answer() ?? null;
+  }
+
+  /** The last number of each device's chain of changes: a look at each device, whatever the length of its chain. */
+  async #newest(): Promise<Map<string, number>> {
+    const newest = new Map<string, number>();
+    const { journal } = this.#database;
+    for (let device = ''; ;) {
+      const next = await journal.where('[device+seq]').above([device, Dexie.maxKey]).first();
+      if (!next) return newest;
+      device = next.device;
+      const last = await journal.where('[device+seq]').between([device, Dexie.minKey], [device, Dexie.maxKey]).last();
+      newest.set(device, last!.seq);
+    }
+  }
+
+  async #newRows(): Promise<JournalRow[]> {
+    const rows: JournalRow[] = [];
+    const isFirst = this.#known.size === 0;
+    for (const [device, seq] of await this.#newest()) {
+      const known = this.#known.get(device) ?? 0;
+      this.#known.set(device, seq);
+      if (isFirst || seq <= known) continue;
+      rows.push(
+        ...(await this.#database.journal
+          .where('[device+seq]')
+          .between([device, known + 1], [device, seq], true, true)
+          .toArray()),
+      );
+    }
+    return rows;
+  }
+}
+
+let desk: Desk | null = null;
+const now = (): Desk => {
+  if (!desk) throw new Error('No workspace is open here.');
+  return desk;
+};
+
+const work = {
+  /** Reads a workspace. Days are owed up to yesterday and for today. */
+  open(database: string, today: Day, onProgress: (share: number) => void, onChange: () => void): Promise<void> {
+    const own = (desk = new Desk(database));
+    return own.inTurn(() => own.begin(today, onProgress, onChange));
+  },
+  ask: (question: Question, onProgress: (share: number) => void): Promise<Answer> =>
+    now().inTurn(() => now().ask(question, onProgress)),
+  /** The open report as it is now. */
+  again: (): Promise<Answer | null> => now().inTurn(async () => now().answer()),
+  behind: (path: readonly string[], column: string | null, most: number): Promise<{ rows: Behind[]; more: boolean }> =>
+    now().inTurn(async () => now().behind(path, column, most)),
+  choices: (field: FieldName): Promise<Choice[]> => now().inTurn(async () => now().choices(field)),
+  setTrail: (facts: readonly Noticed[]): Promise<void> => now().inTurn(async () => now().setTrail(facts)),
+};
+export type ReportsWork = typeof work;
+
+expose(work);
