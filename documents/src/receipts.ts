@@ -115,3 +115,13 @@ export async function appendReceipts(invoice: Uint8Array, receipts: readonly Rec
   }
   return pdf.save();
 }
+
+/** Puts documents one behind the other into one PDF. */
+export async function joinPdfs(documents: readonly Uint8Array[]): Promise<Uint8Array> {
+  const whole = await PDFDocument.create();
+  for (const bytes of documents) {
+    const source = await PDFDocument.load(bytes);
+    for (const page of await whole.copyPages(source, source.getPageIndices())) whole.addPage(page);
+  }
+  return whole.save();
+}

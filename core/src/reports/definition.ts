@@ -1,8 +1,8 @@
 import * as z from 'zod';
 import { Fault } from '../model/fault';
 import { day } from '../model/fields';
-import { fieldNames, periodFields } from './fields';
-import { measureNames, type MeasureName } from './measures';
+import { fieldNames, columnFields, trailFields } from './fields';
+import { measureNames, trailMeasures, type MeasureName } from './measures';
 import { movings, type Moving } from './when';
 
 const moving = z.enum(Object.keys(movings) as [Moving, ...Moving[]]);
@@ -29,7 +29,7 @@ export const chartKinds = ['bars', 'shares', 'heat', 'line'] as const;
 export const definitionSchema = z.strictObject({
   /** Grouped by these, the first outermost. */
   rows: z.array(z.enum(fieldNames)).max(8, 'A report has at most eight levels.'),
-  columns: z.enum(periodFields).nullable(),
+  columns: z.enum(columnFields).nullable(),
   measures: z
     .array(z.enum(measureNames as [MeasureName, ...MeasureName[]]))
     .min(1, 'A report measures something.')
@@ -95,7 +95,7 @@ export function readDefinition(value: unknown): ReadDefinition {
     left.push(`${what} “${String(raw[key]).slice(0, 40)}”`);
     raw[key] = null;
   };
-  optional('columns', periodFields, 'the columns');
+  optional('columns', columnFields, 'the columns');
   optional('compare', comparisons, 'the comparison');
   optional('sortBy', measureNames, 'the order by');
   optional('chart', chartKinds, 'the chart');
@@ -106,3 +106,8 @@ export function readDefinition(value: unknown): ReadDefinition {
   const [issue] = parsed.error.issues;
   throw new Fault(issue?.message ?? 'This is not a report of Half Penny.', issue?.path.join('.') ?? '', { left });
 }
+
+/** Whether a report asks for what only the trail knows. */
+export const asksTrail = ({ rows, measures, filters, sortBy }: Definition): boolean =>
+  [...rows, ...filters.map((each) => each.field)].some((field) => trailFields.includes(field)) ||
+  [...measures, sortBy].some((measure) => measure !== null && trailMeasures.includes(measure));

@@ -30,8 +30,8 @@ export interface Sourced {
 /** A piece of what was in front, as the trail noticed it. */
 export interface Noticed {
   day: Day;
-  /** Hour of the day, 0 to 23. */
-  hour: number;
+  /** Hour of the day, 0 to 23; null where it is of the whole day. */
+  hour: number | null;
   memberId: Id;
   /** The job that it was placed on, or is likely to be; null where nobody knows. */
   projectId: Id | null;
@@ -40,7 +40,12 @@ export interface Noticed {
   folder: string;
   document: string;
   purpose: string;
-  seconds: number;
+  /** Seconds in front, whatever it was. */
+  front?: number;
+  /** Of a document: seconds in view and worked in, and how often it was saved. */
+  inView?: number;
+  hands?: number;
+  kept?: number;
 }
 
 /** What became of sources: what stands on drafts and invoices, what was paid on that, and what was written down. */
@@ -127,6 +132,7 @@ export class FactMaker {
         exact,
         billed: priced.billed,
         worth: amount,
+        gained: priced.price ? amount - pricer.amount(exact, priced.price) : 0,
         labourCost: cost,
         fees,
         marked: fees !== 0 && priced.price?.markup != null ? fees - cost : 0,
@@ -262,17 +268,24 @@ export class FactMaker {
 
   ofTrail(noticed: readonly Noticed[], source: string): Sourced[] {
     const words = this.#words;
+    const { weights } = this.#pricer.book.workspace;
+    const weightOf = (projectId: Id | null) =>
+      projectId === null ? undefined : weights.find((group) => group.projectIds.includes(projectId))?.percent;
     return noticed.map((row) => ({
       source,
       fact: {
         ...this.#job('trail', { projectId: row.projectId, memberId: row.memberId, day: row.day, note: '' }),
-        hour: row.hour + 1,
+        hour: row.hour === null ? 0 : row.hour + 1,
         program: words.code('program', row.program),
         site: words.code('site', row.site),
         folder: words.code('folder', row.folder),
         document: words.code('document', row.document),
         purpose: words.code('purpose', row.purpose),
-        front: row.seconds,
+        front: row.front ?? 0,
+        ...this.#spent(row.front ?? 0, weightOf(row.projectId)),
+        inView: row.inView ?? 0,
+        hands: row.hands ?? 0,
+        kept: row.kept ?? 0,
       },
     }));
   }
@@ -310,6 +323,10 @@ export class FactMaker {
       note: words.code('note', row.note.trim()),
       currency: words.code('currency', tallyCurrency(pricer, row.projectId)),
     };
+  }
+
+  #spent(seconds: number, percent: number | undefined): Fact {
+    return percent === undefined ? {} : { grouped: seconds, weighted: seconds * percent };
   }
 
   #billable(billable: Billable): number {

@@ -44,16 +44,17 @@ export const fieldNames = [
 ] as const;
 export type FieldName = (typeof fieldNames)[number];
 
-/** Fields that rows of columns can be split by as well. */
-export const periodFields = [
+/** Fields that columns can be made of: periods, and what repeats in them. */
+export const columnFields = [
   'day',
   'week',
   'month',
   'quarter',
   'year',
   'billing period',
+  'weekday',
+  'hour',
 ] as const satisfies readonly FieldName[];
-export type PeriodField = (typeof periodFields)[number];
 
 /** Fields that only the trail fills. */
 export const trailFields: readonly FieldName[] = ['program', 'site', 'folder', 'document', 'purpose'];

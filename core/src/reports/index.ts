@@ -1,3 +1,4 @@
+export * from './ageing';
 export * from './answer';
 export * from './definition';
 export * from './facts';
@@ -5,6 +6,7 @@ export * from './fields';
 export * from './keeper';
 export * from './measures';
 export * from './ready';
+export * from './show';
 export * from './when';
 export * from './words';
 export { FactTable, type Fact } from './columns/table';

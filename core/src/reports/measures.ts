@@ -63,6 +63,12 @@ export const measures = {
     needs: ['billed', 'exact'],
     of: (sums) => sums('billed') - sums('exact'),
   },
+  'gain worth': base(
+    'Rounding, worth',
+    'money',
+    'gained',
+    'What rounding adds to the length is worth; negative where it takes off.',
+  ),
   worth: base('Worth', 'money', 'worth', 'The billed length at its rates.'),
   cost: {
     label: 'Cost',
@@ -114,6 +120,16 @@ export const measures = {
   breaks: base('Breaks', 'length', 'break', 'Taken off by the break rule.'),
   planned: base('Planned', 'length', 'planned', 'Planned time.'),
   front: base('Noticed', 'length', 'front', 'In front, as the trail noticed it.'),
+  'in view': base('In view', 'length', 'inView', 'How long a document was shown.'),
+  'hands on': base('Hands on', 'length', 'hands', 'How long a document was worked in.'),
+  kept: base('Kept', 'count', 'kept', 'How often a document was saved.'),
+  'well spent': {
+    label: 'Time well spent',
+    says: 'What was in front for groups of jobs, by how much an hour of each counts.',
+    kind: 'percent',
+    needs: ['grouped', 'weighted'],
+    of: (sums) => share(sums('weighted'), sums('grouped') * 100),
+  },
   utilisation: {
     label: 'Utilisation',
     says: 'Billable hours as a share of the hours owed.',
@@ -142,6 +158,9 @@ export type MeasureName = keyof typeof measures;
 export const measureNames = Object.keys(measures) as MeasureName[];
 
 export const measureOf = (name: MeasureName): MeasureDefinition => measures[name];
+
+/** Measures that only the trail fills. */
+export const trailMeasures: readonly MeasureName[] = ['front', 'in view', 'hands on', 'kept', 'well spent'];
 
 /** The base measures that some measures are reckoned from, each once. */
 export const basesOf = (names: readonly MeasureName[]): BaseMeasure[] => {

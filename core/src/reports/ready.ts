@@ -76,6 +76,37 @@ export const readyMade: readonly ReadyMade[] = [
     when: { kind: 'moving', name: 'this quarter' },
     chart: 'shares',
   }),
+  made('documents', 'Documents', 'In view, hands on and kept, of each document, by this computer’s trail.', {
+    rows: ['folder', 'document'],
+    measures: ['in view', 'hands on', 'kept'],
+    when: { kind: 'moving', name: 'last 30 days' },
+    sortBy: 'in view',
+  }),
+  made('attention', 'Attention', 'Where the time in front went, by this computer’s trail.', {
+    rows: ['program', 'site', 'document'],
+    measures: ['front'],
+    when: { kind: 'moving', name: 'last 30 days' },
+    sortBy: 'front',
+    chart: 'shares',
+  }),
+  made('hours', 'Attention by weekday and hour', 'When this computer saw work, hour by hour.', {
+    rows: ['weekday'],
+    columns: 'hour',
+    measures: ['front'],
+    when: { kind: 'moving', name: 'last 30 days' },
+    chart: 'heat',
+  }),
+  made('spent', 'Time well spent', 'By job and week, as the studio’s own groups weigh it.', {
+    rows: ['week', 'client', 'project'],
+    measures: ['front', 'well spent'],
+    when: { kind: 'moving', name: 'last 30 days' },
+  }),
+  made('down', 'Written down, by reason', 'What will not be billed, and what was invoiced and given up.', {
+    rows: ['reason', 'client', 'member'],
+    measures: ['written down', 'written off'],
+    when: { kind: 'moving', name: 'this year' },
+    sortBy: 'written down',
+  }),
   made('tenths', 'For another system', 'Entries in tenths of an hour, a line each.', {
     rows: ['day', 'member', 'whole project', 'service', 'note'],
     measures: ['recorded', 'billed', 'worth'],

@@ -16,6 +16,9 @@ const WorkIn = lazy(() => import('../screens/clients/work-in'));
 const ProjectPage = lazy(() => import('../screens/clients/project-page'));
 const Sift = lazy(() => import('../screens/sift/sift'));
 const Week = lazy(() => import('../screens/week/week'));
+const Reports = lazy(() => import('../screens/reports/reports'));
+const ReportPage = lazy(() => import('../screens/reports/report-page'));
+const StandingPage = lazy(() => import('../screens/reports/standing-page'));
 const HoursIn = lazy(() => import('../screens/hours/hours-in'));
 const HoursOut = lazy(() => import('../screens/hours/hours-out'));
 const Setup = lazy(() => import('../screens/setup/setup'));
@@ -38,6 +41,9 @@ export function Screens() {
           <Route path="/costs/new/:kind" element={<NewCost />} />
           <Route path="/costs/cost/:costId" element={<CostPage />} />
           <Route path="/costs/:part?" element={<Costs />} />
+          <Route path="/reports" element={<Reports />} />
+          <Route path="/reports/standing/:of" element={<StandingPage />} />
+          <Route path="/reports/:from/:id" element={<ReportPage />} />
           <Route path="/clients" element={<Clients />} />
           <Route path="/clients/in" element={<WorkIn />} />
           <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />

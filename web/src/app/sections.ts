@@ -21,11 +21,12 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
       { path: '/billing', name: 'Billing', key: 'Alt+5' },
     ],
   },
+  { group: 'Know', items: [{ path: '/reports', name: 'Reports', key: 'Alt+6' }] },
   {
     group: 'Arrange',
     items: [
-      { path: '/clients', name: 'Clients', key: 'Alt+6' },
-      { path: '/setup', name: 'Setup', key: 'Alt+7' },
+      { path: '/clients', name: 'Clients', key: 'Alt+7' },
+      { path: '/setup', name: 'Setup', key: 'Alt+8' },
     ],
   },
 ];

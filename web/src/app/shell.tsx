@@ -3,7 +3,8 @@ import { showLength } from '@half-penny/core/time';
 import { lazy, Suspense, useEffect } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { tinykeys } from 'tinykeys';
-import { useMember, usePricer, useTimer } from '../data/queries';
+import { useMember, usePricer, useTimer, useToday } from '../data/queries';
+import { useReadyReports } from '../data/ready-reports';
 import { useChanges, useSession } from '../data/session';
 import { Loading } from '../parts/page';
 import { JobOrder } from '../parts/job-order';
@@ -74,6 +75,7 @@ function Index() {
   const { entry } = useSession();
   const member = useMember(usePricer());
   const dispatch = useAppDispatch();
+  const ready = useReadyReports(useToday());
   return (
     <nav
       aria-label="Screens"
@@ -99,6 +101,12 @@ function Index() {
               }
             >
               {name}
+              {path === '/reports' && ready > 0 && (
+                <span className="ml-2 font-mono text-sm text-time" title={`${ready} ready`}>
+                  {ready}
+                  <span className="sr-only"> ready</span>
+                </span>
+              )}
             </NavLink>
           ))}
         </div>

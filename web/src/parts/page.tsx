@@ -70,15 +70,15 @@ export function Section({
 }
 
 /** A sheet that is being read, or whose subject is not there: one that was removed, or an address that was mistyped. */
-export const NotThere = ({ one, reading }: { one: string; reading: boolean }) => (
+export const NotThere = ({ one, reading, all = '/clients' }: { one: string; reading: boolean; all?: string }) => (
   <Page title={`${one[0]!.toUpperCase()}${one.slice(1)}`}>
     {reading ? (
       <Loading />
     ) : (
       <p className="text-soft">
         There is no such {one}.{' '}
-        <Link to="/clients" className="text-time underline">
-          All clients
+        <Link to={all} className="text-time underline">
+          All {all.slice(1)}
         </Link>
       </p>
     )}

@@ -24,6 +24,8 @@ import {
   type Stretch,
   type WeightGroup,
 } from '@half-penny/core/capture';
+import { shareOut } from '@half-penny/core/money';
+import type { Noticed } from '@half-penny/core/reports';
 import { boundsOfDay, type Day, type Interval, type Zone } from '@half-penny/core/time';
 import { readActivityLines, type LinesRead } from '@half-penny/formats/activity';
 import { expose } from 'comlink';
@@ -113,6 +115,24 @@ const boundsOf = ({ from, to, zone }: Pick<SiftQuery, 'from' | 'to' | 'zone'>): 
 const seenIn = (days: readonly DayOfStretches[]): number =>
   days.reduce((sum, day) => sum + day.stretches.reduce((all, each) => all + each.seen, 0), 0);
 
+const inFolder = (file: string) => ({ document: file, folder: file.slice(0, Math.max(0, file.lastIndexOf('/'))) });
+
+/** A stretch as what was in front in it, shared over the hours it lies in. */
+function noticedOf(stretch: Stretch, zone: Zone, memberId: string, purposeOf: ReadonlyMap<string, string>): Noticed[] {
+  const { day, outcome } = stretch;
+  const hours = heatMap([stretch], zone).reduce((sum, line) => sum.map((each, hour) => each + line[hour]!));
+  const seen = hours.flatMap((ms, hour) => (ms > 0 ? [hour] : []));
+  const weights = seen.map((hour) => hours[hour]!);
+  const projectId = outcome?.act === 'place' ? outcome.projectId : null;
+  return stretch.evidence.flatMap(({ subject, seen: ms }) => {
+    const { program, site, file, folder } = subject;
+    const place = { day, memberId, projectId, program, site, document: file, folder };
+    const purpose = purposeOf.get(file) ?? (outcome?.act === 'place' ? (outcome.purposeId ?? '') : '');
+    const shares = weights.length === 0 ? [] : shareOut(Math.round(ms / 1000), weights);
+    return shares.flatMap((front, index) => (front > 0 ? [{ ...place, purpose, hour: seen[index]!, front }] : []));
+  });
+}
+
 const work = {
   /** Stretches of days, each with what is likely of it. */
   async sift(query: SiftQuery): Promise<SiftDay[]> {
@@ -147,6 +167,35 @@ const work = {
       seen: stretches.reduce((sum, each) => sum + each.seen, 0),
       spent: { percent: spent.percent, groups: spent.groups.map(({ group, seen }) => ({ id: group.id, seen })) },
     };
+  },
+
+  /** What was in front, hour by hour, and how documents fared, day by day; of nothing that is private. */
+  async noticed(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>, memberId: string): Promise<Noticed[]> {
+    const { days } = await formed(boundsOf(range), range.zone);
+    const [purposes, rows] = [await trail.purposes.toArray(), [] as Noticed[]];
+    const purposeOf = new Map(purposes.map((each) => [each.file, each.purposeId]));
+    for (const { day, stretches } of days) {
+      for (const stretch of stretches) {
+        if (stretch.outcome?.act === 'private') continue;
+        rows.push(...noticedOf(stretch, range.zone, memberId, purposeOf));
+      }
+      for (const { file, inView, hands, kept } of await work.documents({ from: day, to: day, zone: range.zone })) {
+        rows.push({
+          day,
+          hour: null,
+          memberId,
+          projectId: null,
+          program: '',
+          site: '',
+          ...inFolder(file),
+          purpose: purposeOf.get(file) ?? '',
+          inView: Math.round(inView / 1000),
+          hands: Math.max(0, Math.round(hands / 1000)),
+          kept: kept.length,
+        });
+      }
+    }
+    return rows;
   },
 
   /** In view, hands on, kept and the clock of every document of some days. */

@@ -1,5 +1,6 @@
-import { InvoicePdf, registerFonts } from '@half-penny/documents/pdf';
-import { appendReceipts, type ReceiptPart } from '@half-penny/documents/receipts';
+import type { ReportSheet } from '@half-penny/core/reports';
+import { InvoicePdf, registerFonts, ReportPdf, type ReportStudio } from '@half-penny/documents/pdf';
+import { appendReceipts, joinPdfs, type ReceiptPart } from '@half-penny/documents/receipts';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { pdf } from '@react-pdf/renderer';
 import { expose } from 'comlink';
@@ -42,6 +43,20 @@ const work = {
     }
     const whole = await appendReceipts(new Uint8Array(await alone.arrayBuffer()), parts);
     return new Blob([whole as Uint8Array<ArrayBuffer>], { type: 'application/pdf' });
+  },
+
+  /** A report, with an invoice before it where one is given. */
+  async report(
+    sheet: ReportSheet,
+    studio: ReportStudio,
+    logo: Picture | undefined,
+    invoice: { frozen: FrozenInvoice; logo: Picture | undefined } | null,
+  ): Promise<Blob> {
+    const own = await pdf(<ReportPdf sheet={sheet} studio={studio} logo={logo} />).toBlob();
+    if (!invoice) return own;
+    const first = await pdf(<InvoicePdf invoice={invoice.frozen} logo={invoice.logo} />).toBlob();
+    const parts = await Promise.all([first, own].map(async (blob) => new Uint8Array(await blob.arrayBuffer())));
+    return new Blob([(await joinPdfs(parts)) as Uint8Array<ArrayBuffer>], { type: 'application/pdf' });
   },
 };
 /** A receipt as it is kept, to be read when its turn comes. */

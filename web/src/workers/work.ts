@@ -53,6 +53,12 @@ export const makeInvoicePdf = (
     api.invoice(invoice, logo, receipts, copy),
   );
 
+/** Makes a report's PDF, alone or behind an invoice. */
+export const makeReportPdf = (...of: Parameters<PdfWork['report']>) =>
+  inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
+    api.report(...of),
+  );
+
 /** Looks into a file that is to be a receipt: what it is, its hash, and a small picture of it. */
 export const prepareReceipt = (file: File) =>
   inWorker<ReceiptWork, PreparedReceipt>(

@@ -40,12 +40,21 @@ export const countedMeasures = [
   'planned',
   /** In front, by the trail. */
   'front',
+  /** Of documents: in view, worked in, and how often they were saved. */
+  'inView',
+  'hands',
+  'kept',
+  /** In front for a group of jobs that has a weight: seconds, and seconds by percent. */
+  'grouped',
+  'weighted',
 ] as const;
 
 /** Minor units of the fact's currency. */
 export const moneyMeasures = [
   /** What the billable part is worth at its rate. */
   'worth',
+  /** Of that, what rounding adds to the length is worth. */
+  'gained',
   'labourCost',
   'otherCost',
   /** What time and agreed amounts sell for. */

@@ -1,7 +1,5 @@
-import { worthOf, type Pricer } from '@half-penny/core/billing';
-import { blankEntry } from '@half-penny/core/entries';
+import type { Pricer } from '@half-penny/core/billing';
 import type { Entry, Member, Timer } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
 import { boundsOfDay, showLength, type Day } from '@half-penny/core/time';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
@@ -9,6 +7,7 @@ import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
 import { useAppSelector } from '../../state/store';
 import { captureWork } from '../../workers/capture';
+import { worthOfLoose } from './loose-worth';
 
 interface TrailSignProps {
   pricer: Pricer;
@@ -99,28 +98,4 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       )}
     </Link>
   );
-}
-
-/** What loose stretches are worth if they are what is offered, in the workspace's currency. */
-function worthOfLoose(
-  pricer: Pricer,
-  member: Member,
-  workspaceId: string,
-  rows: readonly {
-    stretch: { id: string; day: Day; seen: number; spans: Entry['spans'] };
-    offer: { outcome: object } | null;
-  }[],
-): string {
-  const { currency } = pricer.book.workspace;
-  const offered = rows.flatMap(({ stretch, offer }) => {
-    const outcome = offer?.outcome as { act: string; workspaceId?: string; projectId?: string | null } | undefined;
-    if (outcome?.act !== 'place' || outcome.workspaceId !== workspaceId) return [];
-    const seconds = Math.max(1, Math.floor(stretch.seen / 1000));
-    const { id, day } = stretch;
-    return [blankEntry({ id, memberId: member.id, day, seconds, projectId: outcome.projectId ?? null })];
-  });
-  const sum = worthOf(pricer, offered)
-    .filter((each) => each.price?.currency === currency)
-    .reduce((total, each) => total + each.amount, 0);
-  return sum > 0 ? showAmount(Math.round(sum / 100) * 100, currency).replace(/\.00$/, '') : '';
 }

@@ -1,0 +1,4 @@
+export * from './csv';
+export * from './html';
+export * from './xlsx';
+export * from './saved';

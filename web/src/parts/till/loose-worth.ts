@@ -1,0 +1,29 @@
+import { worthOf, type Pricer } from '@half-penny/core/billing';
+import { blankEntry } from '@half-penny/core/entries';
+import type { Entry, Member } from '@half-penny/core/model';
+import { showAmount } from '@half-penny/core/money';
+import type { Day } from '@half-penny/core/time';
+
+/** What loose stretches are worth if they are what is offered, in the workspace's currency. */
+export function worthOfLoose(
+  pricer: Pricer,
+  member: Member,
+  workspaceId: string,
+  rows: readonly {
+    stretch: { id: string; day: Day; seen: number; spans: Entry['spans'] };
+    offer: { outcome: object } | null;
+  }[],
+): string {
+  const { currency } = pricer.book.workspace;
+  const offered = rows.flatMap(({ stretch, offer }) => {
+    const outcome = offer?.outcome as { act: string; workspaceId?: string; projectId?: string | null } | undefined;
+    if (outcome?.act !== 'place' || outcome.workspaceId !== workspaceId) return [];
+    const seconds = Math.max(1, Math.floor(stretch.seen / 1000));
+    const { id, day } = stretch;
+    return [blankEntry({ id, memberId: member.id, day, seconds, projectId: outcome.projectId ?? null })];
+  });
+  const sum = worthOf(pricer, offered)
+    .filter((each) => each.price?.currency === currency)
+    .reduce((total, each) => total + each.amount, 0);
+  return sum > 0 ? showAmount(Math.round(sum / 100) * 100, currency).replace(/\.00$/, '') : '';
+}

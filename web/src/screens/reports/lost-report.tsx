@@ -1,0 +1,208 @@
+import { figureAt, plainDefinition, type Definition } from '@half-penny/core/reports';
+import { nameOf, projectsUnder, tallyCurrency } from '@half-penny/core/costs';
+import { showAmount } from '@half-penny/core/money';
+import { firstOfMonth, showLength, type Day } from '@half-penny/core/time';
+import type { Member } from '@half-penny/core/model';
+import type { Pricer } from '@half-penny/core/billing';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { Link } from 'react-router';
+import { useMember } from '../../data/queries';
+import { useSession } from '../../data/session';
+import { useStandings, useWorkRows } from '../../data/work';
+import { Ledger, type Column } from '../../parts/ledger';
+import { Loading, Page } from '../../parts/page';
+import { worthOfLoose } from '../../parts/till/loose-worth';
+import { captureWork } from '../../workers/capture';
+import { inAddress } from './address';
+import type { StandingProps } from './standing-page';
+import { TakeOutTable } from './table-out';
+import { useReport } from './use-report';
+
+interface Loss {
+  key: string;
+  what: string;
+  length: string;
+  worth: string;
+  to: string | null;
+  remark: string;
+}
+
+const MONTHS = 3;
+
+/** Time never placed with its likely worth, write-downs by reason, hours above caps, and rounding: the last three months. */
+export function LostReport({ pricer, today }: StandingProps) {
+  const member = useMember(pricer);
+  const from = firstOfMonth(today, 1 - MONTHS);
+  const when = useMemo((): Definition['when'] => ({ kind: 'fixed', from, to: today }), [from, today]);
+  const question = useMemo(
+    (): Definition => ({
+      ...plainDefinition,
+      rows: ['reason'],
+      measures: ['written down', 'written off', 'gain', 'gain worth'],
+      when,
+    }),
+    [when],
+  );
+  const { answer, fault } = useReport(question, today, { pricer, member });
+  const loose = useLoose(pricer, member, from, today);
+  const caps = useAboveCaps(pricer);
+  if (fault) return <Page title="What was lost">{fault}</Page>;
+  if (!answer || loose === undefined || !caps) return <Loading />;
+  const money = (measure: 'written down' | 'written off' | 'gain worth', row: number) =>
+    answer.currencies
+      .map((currency, c) => ({ currency, value: figureAt(answer, measure, row, 0, c) ?? 0 }))
+      .filter(({ value }) => value !== 0)
+      .map(({ currency, value }) => showAmount(value, currency))
+      .join(', ');
+  const ask = (definition: Definition) => `/reports/ask/new?ask=${encodeURIComponent(inAddress(definition))}`;
+  const losses: Loss[] = [
+    ...(loose
+      ? [
+          {
+            key: 'loose',
+            what: 'Noticed and never placed',
+            length: showLength(loose.seconds),
+            worth: loose.worth && `about ${loose.worth}`,
+            to: '/sift',
+            remark: 'by this computer’s trail, if it is what is likely',
+          },
+        ]
+      : []),
+    ...answer.rows.flatMap((row, index): Loss[] => {
+      const worth = money('written down', index);
+      if (row.depth !== 1 || !worth) return [];
+      const filters = [{ field: 'reason' as const, keys: [row.key], without: false }];
+      const to = ask({ ...question, rows: ['client', 'project', 'member'], measures: ['written down'], filters });
+      return [{ key: `down ${row.key}`, what: `Written down: ${row.label}`, length: '', worth, to, remark: '' }];
+    }),
+    ...(money('written off', 0)
+      ? [
+          {
+            key: 'off',
+            what: 'Invoiced and given up',
+            length: '',
+            worth: money('written off', 0),
+            to: ask({ ...question, rows: ['client'], measures: ['written off'] }),
+            remark: 'before tax',
+          },
+        ]
+      : []),
+    ...caps,
+    {
+      key: 'rounding',
+      what: 'Rounding of lengths',
+      length: showLength(figureAt(answer, 'gain', 0) ?? 0),
+      worth: money('gain worth', 0) || showAmount(0, answer.currencies[0]!),
+      to: ask({ ...question, rows: ['client', 'project'], measures: ['billable', 'billed', 'gain', 'gain worth'] }),
+      remark: 'gained where it is above nothing, lost where below',
+    },
+  ];
+  const cell = (of: (loss: Loss) => ReactNode) => of;
+  const columns: Column<Loss>[] = [
+    {
+      key: 'what',
+      head: 'What',
+      width: 'minmax(0,1fr)',
+      cell: cell((row) => (
+        <>
+          {row.to ? (
+            <Link to={row.to} tabIndex={-1} className="written clamp-2 hover:underline">
+              {row.what}
+            </Link>
+          ) : (
+            <span className="written clamp-2">{row.what}</span>
+          )}
+          {row.remark && <span className="block text-xs text-soft">{row.remark}</span>}
+        </>
+      )),
+    },
+    {
+      key: 'length',
+      head: 'Length',
+      width: '110px',
+      align: 'end',
+      cell: (row) => <span className="font-mono text-time">{row.length}</span>,
+    },
+    {
+      key: 'worth',
+      head: 'Worth',
+      width: '190px',
+      align: 'end',
+      cell: (row) => <span className="font-mono text-money">{row.worth}</span>,
+    },
+  ];
+  const table = () => [
+    ['What', 'Length', 'Worth', 'Remark'],
+    ...losses.map((row) => [row.what, row.length, row.worth, row.remark]),
+  ];
+  return (
+    <Page
+      title="What was lost"
+      aside={`the last ${MONTHS} months`}
+      actions={<TakeOutTable name="What was lost" table={table} />}
+    >
+      <Ledger
+        label="What was lost"
+        rows={losses}
+        rowId={(row) => row.key}
+        rowName={(row) => row.what}
+        columns={columns}
+        empty="Nothing."
+      />
+    </Page>
+  );
+}
+
+/** What the trail noticed and nobody placed; null where there is no trail. */
+function useLoose(pricer: Pricer, member: Member | undefined, from: Day, to: Day) {
+  const { entry, reader } = useSession();
+  const [loose, setLoose] = useState<{ seconds: number; worth: string } | null>();
+  useEffect(() => {
+    if (!member) return setLoose(null);
+    let left = false;
+    const ask = async () => {
+      const entries = await reader.by('entries', 'memberId', [member.id]);
+      const taken = entries
+        .filter((row) => row.day >= from && row.day <= to && row.stretchIds.length === 0)
+        .flatMap((row) => row.spans);
+      const { clients, projects } = pricer.book;
+      const book = { workspaceId: entry.id, clients, projects, names: new Map<string, string>() };
+      const days = await captureWork().sift({ from, to, zone: member.zone, taken, covered: false, book });
+      const rows = days.flatMap((day) => day.rows).filter((row) => !row.stretch.outcome);
+      const seconds = Math.floor(rows.reduce((sum, row) => sum + row.stretch.seen, 0) / 1000);
+      return seconds === 0 ? null : { seconds, worth: worthOfLoose(pricer, member, entry.id, rows) };
+    };
+    ask().then(
+      (found) => !left && setLoose(found),
+      () => !left && setLoose(null),
+    );
+    return () => void (left = true);
+  }, [entry.id, reader, pricer, member, from, to]);
+  return loose;
+}
+
+/** Worth beyond what may be invoiced, for each cap that was passed. */
+function useAboveCaps(pricer: Pricer): Loss[] | undefined {
+  const { reader } = useSession();
+  const budgets = useLiveQuery(() => reader.all('budgets'), [reader]);
+  const projectIds = useMemo(
+    () => [...new Set((budgets ?? []).filter((row) => row.cap).flatMap((row) => projectsUnder(pricer, row)))],
+    [budgets, pricer],
+  );
+  const work = useWorkRows(projectIds);
+  const standings = useStandings(pricer, work, isCap);
+  if (!budgets || !work) return undefined;
+  return standings
+    .filter(({ money }) => money !== null && money.left < 0)
+    .map(({ budget, money }) => ({
+      key: `cap ${budget.id}`,
+      what: `Above the cap of ${nameOf(pricer, budget)}`,
+      length: '',
+      worth: showAmount(-money!.left, tallyCurrency(pricer, projectsUnder(pricer, budget)[0] ?? null)),
+      to: '/reports/standing/burn',
+      remark: 'worth that may not be invoiced',
+    }));
+}
+
+const isCap = ({ cap }: { cap: boolean }): boolean => cap;

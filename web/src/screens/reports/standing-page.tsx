@@ -1,0 +1,31 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { useParams } from 'react-router';
+import { usePricer, useToday } from '../../data/queries';
+import { Loading, NotThere } from '../../parts/page';
+import { BurnReport } from './burn-report';
+import { LostReport } from './lost-report';
+import { OwedReport, ToBillReport } from './age-reports';
+import type { Day } from '@half-penny/core/time';
+
+/** What a report on where things stand is given. */
+export interface StandingProps {
+  pricer: Pricer;
+  today: Day;
+}
+
+const reports: Record<string, (props: StandingProps) => React.ReactNode> = {
+  burn: BurnReport,
+  'to-bill': ToBillReport,
+  owed: OwedReport,
+  lost: LostReport,
+};
+
+/** A report on where things stand today. */
+export default function StandingPage() {
+  const { of = '' } = useParams();
+  const pricer = usePricer();
+  const today = useToday();
+  const Report = reports[of];
+  if (!Report) return <NotThere one="report" all="/reports" reading={false} />;
+  return pricer ? <Report pricer={pricer} today={today} /> : <Loading />;
+}
