@@ -164,7 +164,7 @@ function Heat({ answer, show, colour }: { answer: Answer; show: (value: number) 
                     background: `color-mix(in oklab, ${colour} ${Math.round((value / most) * 70)}%, var(--sheet))`,
                   }}
                 >
-                  {value > 0 ? show(value) : ''}
+                  {value > 0 ? show(value).replace(/^(\d+:\d\d):\d\d$/, '$1') : ''}
                 </td>
               ))}
             </tr>

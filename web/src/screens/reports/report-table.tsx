@@ -1,4 +1,5 @@
 import {
+  fields,
   figureAt,
   measureOf,
   showFigure,
