@@ -111,7 +111,7 @@ async function take(
           invoiceId: invoice.id,
           day: DAY,
           amount: 1 + (size % 900),
-          note: '',
+          note: 'agreed',
           kind: what === 'pay' ? 'payment' : 'write-off',
         })
       );

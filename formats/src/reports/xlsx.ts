@@ -127,7 +127,7 @@ function groupsSheet(sheet: ReportSheet): SheetData {
 
 /** Decimal hours of the length to its left. */
 const hoursOf = (index: number, first: number, row: number): Cell => ({
-  value: `=ROUND(${columnName(first + index - 1)}${row}*24,4)`,
+  value: `ROUND(${columnName(first + index - 1)}${row}*24,4)`,
   type: 'Formula',
   format: '0.00',
 });
@@ -165,14 +165,14 @@ const moneyFormat = (currency: string): string => {
 function total({ kind, currency }: Place, sum: string): Cell {
   if (kind === 'length')
     return {
-      value: `=ROUND((${sum})*${DAY_SECONDS},0)/${DAY_SECONDS}`,
+      value: `ROUND((${sum})*${DAY_SECONDS},0)/${DAY_SECONDS}`,
       type: 'Formula',
       format: HOURS,
       fontWeight: 'bold',
     };
-  if (kind === 'count') return { value: `=${sum}`, type: 'Formula', format: '#,##0', fontWeight: 'bold' };
+  if (kind === 'count') return { value: `${sum}`, type: 'Formula', format: '#,##0', fontWeight: 'bold' };
   return {
-    value: `=ROUND(${sum},${currencyDigits(currency)})`,
+    value: `ROUND(${sum},${currencyDigits(currency)})`,
     type: 'Formula',
     format: moneyFormat(currency),
     fontWeight: 'bold',
@@ -224,11 +224,11 @@ function entriesSheet(entries: readonly ReportEntry[], rule: RoundingRule): Shee
       text(entry.note),
       length(entry.recorded),
       length(entry.billed),
-      { value: `=ROUND(G${row}*24,4)`, type: 'Formula', format: '0.00' },
+      { value: `ROUND(G${row}*24,4)`, type: 'Formula', format: '0.00' },
       entry.scaled === null ? null : { value: entry.scaled / 10_000, type: Number, format: '#,##0.00##' },
       entry.scaled === null
         ? null
-        : { value: `=${amountFormula(entry, rule, row)}`, type: 'Formula', format: moneyFormat(entry.currency) },
+        : { value: `${amountFormula(entry, rule, row)}`, type: 'Formula', format: moneyFormat(entry.currency) },
       text(entry.currency),
     ]);
   }
@@ -236,7 +236,7 @@ function entriesSheet(entries: readonly ReportEntry[], rule: RoundingRule): Shee
   for (const currency of [...new Set(entries.map((entry) => entry.currency))].sort()) {
     const sum = (letters: string) => `SUMIF(K2:K${last},"${currency}",${letters}2:${letters}${last})`;
     const hours = (letters: string): Cell => ({
-      value: `=ROUND(${sum(letters)}*${DAY_SECONDS},0)/${DAY_SECONDS}`,
+      value: `ROUND(${sum(letters)}*${DAY_SECONDS},0)/${DAY_SECONDS}`,
       type: 'Formula',
       format: HOURS_EXACT,
       fontWeight: 'bold',
@@ -249,10 +249,10 @@ function entriesSheet(entries: readonly ReportEntry[], rule: RoundingRule): Shee
       null,
       hours('F'),
       hours('G'),
-      { value: `=ROUND(G${data.length + 1}*24,4)`, type: 'Formula', format: '0.00', fontWeight: 'bold' },
+      { value: `ROUND(G${data.length + 1}*24,4)`, type: 'Formula', format: '0.00', fontWeight: 'bold' },
       null,
       {
-        value: `=ROUND(${sum('J')},${currencyDigits(currency)})`,
+        value: `ROUND(${sum('J')},${currencyDigits(currency)})`,
         type: 'Formula',
         format: moneyFormat(currency),
         fontWeight: 'bold',
