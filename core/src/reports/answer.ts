@@ -38,7 +38,7 @@ export interface Answer {
   bases: BaseMeasure[];
   /** Sums of base measures: by row, column, currency and measure, in that order. */
   sums: Float64Array;
-  /** The same of the days it is compared with. */
+  /** The same of the days it is compared with, in the column of all. */
   before: Float64Array | null;
 }
 
@@ -288,7 +288,7 @@ export class OpenReport {
       const only = this.#words.of('currency').size === 2 ? this.#words.of('currency').word(1) : own;
       return { list: [only], codes: [0], places: new Map() };
     }
-    const used = this.#codesAt(this.#levels.length - 1).filter((code) => code !== 0);
+    const used = this.#codesAt(this.#levels.length - 1, [this.#tally, this.#before]).filter((code) => code !== 0);
     const place = (code: number) => (level.keys[code] === own ? '' : level.keys[code]!);
     const codes = used.sort((a, b) => (place(a) < place(b) ? -1 : 1));
     if (codes.length === 0) return { list: [own], codes: [0], places: new Map() };
@@ -297,9 +297,9 @@ export class OpenReport {
   }
 
   /** Codes that groups have on a level. */
-  #codesAt(level: number): number[] {
+  #codesAt(level: number, tallies: readonly (Tally | null)[]): number[] {
     const used = new Set<number>();
-    for (const tally of [this.#tally, this.#before]) {
+    for (const tally of tallies) {
       for (let group = 0; tally && group < tally.count; group++) {
         if (tally.facts[group] !== 0) used.add(tally.codesOf(group)[level]!);
       }
@@ -308,7 +308,10 @@ export class OpenReport {
   }
 
   #columns(level: NamedLevel) {
-    const codes = this.#codesAt(this.definition.rows.length).sort((a, b) => level.ranks[a]! - level.ranks[b]!);
+    // Columns are those of the period itself: what it is compared with has others, and stands beside the whole alone.
+    const codes = this.#codesAt(this.definition.rows.length, [this.#tally]).sort(
+      (a, b) => level.ranks[a]! - level.ranks[b]!,
+    );
     return {
       list: codes.map((code) => ({ key: level.keys[code]!, label: level.labels[code]! })),
       places: new Map(codes.map((code, index) => [code, index])),

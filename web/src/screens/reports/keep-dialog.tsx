@@ -2,6 +2,7 @@ import type { Definition } from '@half-penny/core/reports';
 import { messageOf, type Report } from '@half-penny/core/model';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { useToday } from '../../data/queries';
 import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
@@ -19,6 +20,7 @@ interface KeepDialogProps {
 /** Keeps a report under a name, perhaps to be ready on a day of each month. */
 export function KeepDialog({ definition, kept, name, onClose }: KeepDialogProps) {
   const { run } = useChanges();
+  const today = useToday();
   const navigate = useNavigate();
   const [title, setTitle] = useState(kept?.name ?? name);
   const [note, setNote] = useState(kept?.note ?? '');
@@ -31,6 +33,8 @@ export function KeepDialog({ definition, kept, name, onClose }: KeepDialogProps)
       note,
       definition: definition as unknown as Record<string, unknown>,
       readyOn: readyOn ? Number(readyOn) : null,
+      // It is being looked at.
+      seenOn: today,
     };
     try {
       if (kept) await run('report.edit', { id, ...fields });

@@ -8,7 +8,7 @@ import {
   type DragEndEvent,
 } from '@dnd-kit/core';
 import { ArrowDown, ArrowUp, GripVertical, X } from 'lucide-react';
-import { useState, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { inputLook } from '../../parts/field';
 
 interface OrderedChoiceProps<T extends string> {
@@ -24,12 +24,21 @@ interface OrderedChoiceProps<T extends string> {
 
 /** A few of many, in an order of one's own: dragged, or moved with Alt and the arrows. */
 export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
-  const { label, chosen, offered, nameOf, hintOf, least, onChange } = props;
+  const { label, chosen, offered, nameOf, hintOf, least } = props;
+  // Keys come faster than the sentence is written anew: each builds on the one before.
+  const latest = useRef(chosen);
+  useEffect(() => {
+    latest.current = chosen;
+  }, [chosen]);
+  const onChange = (next: T[]) => {
+    latest.current = next;
+    props.onChange(next);
+  };
   const [find, setFind] = useState('');
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const move = (from: number, to: number) => {
-    if (to < 0 || to >= chosen.length || from === to) return;
-    const next = [...chosen];
+    if (from < 0 || to < 0 || to >= latest.current.length || from === to) return;
+    const next = [...latest.current];
     next.splice(to, 0, ...next.splice(from, 1));
     onChange(next);
   };
@@ -49,7 +58,7 @@ export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
               first={index === 0}
               last={index === chosen.length - 1}
               removable={chosen.length > least}
-              onMove={(by) => move(index, index + by)}
+              onMove={(by) => move(latest.current.indexOf(each), latest.current.indexOf(each) + by)}
               onRemove={() => onChange(chosen.filter((other) => other !== each))}
             />
           ))}
@@ -64,7 +73,7 @@ export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
         onChange={(event) => setFind(event.target.value)}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && left[0]) {
-            onChange([...chosen, left[0]]);
+            onChange([...latest.current, left[0]]);
             setFind('');
           }
         }}
@@ -75,7 +84,7 @@ export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
             <button
               type="button"
               className="w-full rounded-sm px-1 py-0.5 text-left hover:bg-time-ground"
-              onClick={() => onChange([...chosen, each])}
+              onClick={() => onChange([...latest.current, each])}
             >
               {nameOf(each)}
               {hintOf && <span className="block text-xs text-soft">{hintOf(each)}</span>}
@@ -105,7 +114,7 @@ function ChosenRow({ id, name, first, last, removable, onMove, onRemove }: Chose
     event.preventDefault();
     onMove(event.key === 'ArrowUp' ? -1 : 1);
   };
-  const press = 'rounded-sm p-1 text-soft hover:text-ink disabled:opacity-30';
+  const press = 'rounded-sm p-1 text-soft hover:text-ink disabled:opacity-30 aria-disabled:opacity-30';
   return (
     <li
       ref={dropRef}
@@ -121,7 +130,7 @@ function ChosenRow({ id, name, first, last, removable, onMove, onRemove }: Chose
         className={press}
         aria-label={`Move ${name} up`}
         aria-keyshortcuts="Alt+ArrowUp"
-        disabled={first}
+        aria-disabled={first}
         onClick={() => onMove(-1)}
       >
         <ArrowUp size={14} />
@@ -131,7 +140,7 @@ function ChosenRow({ id, name, first, last, removable, onMove, onRemove }: Chose
         className={press}
         aria-label={`Move ${name} down`}
         aria-keyshortcuts="Alt+ArrowDown"
-        disabled={last}
+        aria-disabled={last}
         onClick={() => onMove(1)}
       >
         <ArrowDown size={14} />

@@ -8,10 +8,10 @@ import {
 import type { Pricer } from '@half-penny/core/billing';
 import { messageOf, type Report } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { useMember, usePricer, useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
+import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Loading, NotThere, Page } from '../../parts/page';
@@ -87,7 +87,7 @@ export default function ReportPage() {
 function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
   const member = useMember(pricer);
   const today = useToday();
-  const { attempt } = useChanges();
+  const { executor } = useSession();
   const [, setParams] = useSearchParams();
   const [pressed, setPressed] = useState<Pressed | null>(null);
   const [keeping, setKeeping] = useState(false);
@@ -97,16 +97,25 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
   // Looked at, it waits as ready no longer.
   const ready = kept !== null && isReady(kept, today);
   useEffect(() => {
-    if (ready) void attempt('report.edit', { id: kept.id, seenOn: today });
-  }, [ready, attempt, kept, today]);
-  const set = (next: Definition) =>
+    // Said without a notice: nobody did anything but look.
+    if (ready) void executor.run('report.edit', { id: kept.id, seenOn: today });
+  }, [ready, executor, kept, today]);
+  // What is chosen fast one after the other builds on the choice before, which the address may not have yet.
+  const latest = useRef(definition);
+  useEffect(() => {
+    latest.current = definition;
+  }, [definition]);
+  const set = (change: Partial<Definition>) => {
+    latest.current = { ...latest.current, ...change };
+    const ask = inAddress(latest.current);
     setParams(
       (now) => {
-        now.set('ask', inAddress(next));
+        now.set('ask', ask);
         return now;
       },
       { replace: true },
     );
+  };
   const style = pricer.book.workspace.lengthStyle;
   const changed = kept
     ? JSON.stringify(readDefinition(kept.definition).definition) !== JSON.stringify(definition)

@@ -9,7 +9,7 @@ import {
 } from '@half-penny/core/reports';
 import type { LengthStyle } from '@half-penny/core/time';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { clipped } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 
@@ -44,7 +44,7 @@ const colours = {
 } as const;
 
 /** A report as a table: groups within groups, each with all that is in it, and the whole at the foot. */
-export function ReportTable({ answer, style, onPress }: ReportTableProps) {
+export const ReportTable = memo(function ReportTable({ answer, style, onPress }: ReportTableProps) {
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const lines = useMemo(() => linesOf(answer), [answer]);
   const shown = useMemo(() => {
@@ -135,7 +135,7 @@ export function ReportTable({ answer, style, onPress }: ReportTableProps) {
       </div>
     </div>
   );
-}
+});
 
 const idOf = (line: Line): string => JSON.stringify(line.path);
 
@@ -184,7 +184,7 @@ function Figure({ answer, measure, row, column, style, of, onPress }: FigureProp
       {list.map(({ currency, now, before }) => (
         <span key={currency} className={now ? 'font-semibold' : 'font-normal text-soft'}>
           {show(now, currency)}
-          {answer.before && (
+          {answer.before && column === answer.columns.length - 1 && (
             <span className="block text-xs font-normal text-soft">
               {before === null ? '–' : `was ${show(before, currency)}`}
             </span>

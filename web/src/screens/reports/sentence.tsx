@@ -21,7 +21,8 @@ import { OrderedChoice } from './ordered-choice';
 interface SentenceProps {
   definition: Definition;
   today: Day;
-  onChange: (definition: Definition) => void;
+  /** Changes some of it. */
+  onChange: (change: Partial<Definition>) => void;
 }
 
 const charts = { bars: 'bars', shares: 'shares of the whole', heat: 'a heat map', line: 'a line' } as const;
@@ -30,8 +31,7 @@ const charts = { bars: 'bars', shares: 'shares of the whole', heat: 'a heat map'
 const groupable = Object.keys(fields) as FieldName[];
 
 /** A report's question as a sentence; each underlined part of it is pressed to be changed. */
-export function Sentence({ definition, today, onChange }: SentenceProps) {
-  const set = (change: Partial<Definition>) => onChange({ ...definition, ...change });
+export function Sentence({ definition, today, onChange: set }: SentenceProps) {
   const measures = definition.measures.map((each) => measureOf(each).label.toLowerCase());
   return (
     <p className="mb-4 max-w-4xl text-lg leading-9" role="group" aria-label="What this report asks">
