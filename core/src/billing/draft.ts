@@ -19,7 +19,6 @@ import {
   plainText,
   wayKey,
   wayOf,
-  type Named,
   type WayGroup,
 } from './lines';
 import { emptyLine, type DraftLine } from './draft-line';
@@ -134,7 +133,7 @@ function* putTime(
 ): Generator<void, Entry[]> {
   const sorted = yield* sortedInSlices(entries, byWhen);
   yield;
-  const reserved = new Reserved(allocations);
+  const reserved = yield* reservedIn(allocations);
   const recorded: Seconds[] = [];
   for (const entry of sorted) {
     recorded.push(reserved.secondsOf(entry.id, recorded.length));
@@ -221,7 +220,9 @@ const byDay = (a: Charge, b: Charge): number =>
 class Lines {
   readonly #pricer: Pricer;
   readonly #invoice: Invoice;
-  readonly #lines = new Map<string, { line: DraftLine; way: Way; group: WayGroup; named: Named }>();
+  readonly #lines = new Map<string, { line: DraftLine; way: Way; group: WayGroup }>();
+  // Tens of thousands of sources share a handful of ways.
+  readonly #ways = new Map<string, Way>();
 
   constructor(pricer: Pricer, invoice: Invoice) {
     this.#pricer = pricer;
@@ -234,8 +235,7 @@ class Lines {
   }
 
   forEntry(entry: Entry, price: Price | null, dealId: Id | null): DraftLine {
-    const named = namedEntry(this.#pricer, entry);
-    const way = wayOf(this.#invoice, 'time', named.projectId);
+    const way = this.#wayOf('time', entry.projectId!);
     const inherited = inheritedOf(this.#pricer, this.#invoice, entry);
     // A line has one price and one tax, so they are part of what condenses alike; a sum has no price to share.
     const priced = way.lump ? 'sum' : (price?.key ?? '');
@@ -246,8 +246,8 @@ class Lines {
         ? `deal ${dealId}`
         : way.way === 'item'
           ? entry.id
-          : `${wayKey(way.way, named)} ${priced} ${taxed}`.trim();
-    const line = this.#line(key, way, 'time', named, inherited);
+          : `${wayKey(way.way, namedEntry(this.#pricer, entry))} ${priced} ${taxed}`.trim();
+    const line = this.#line(key, way, 'time', inherited);
     if (dealId === null && !way.lump) {
       line.price = price;
       line.unit = price!.unit;
@@ -257,14 +257,13 @@ class Lines {
   }
 
   forCharge(charge: Charge): DraftLine {
-    const named = namedCharge(charge);
     const group = groupOf(charge);
-    const way = wayOf(this.#invoice, group, named.projectId);
+    const way = this.#wayOf(group, charge.projectId);
     const taxId = this.#invoice.taxId;
     const marked = way.lump ? 'sum' : charge.markup === null ? 'agreed' : `+${charge.markup}`;
-    const key = way.way === 'item' ? charge.id : `${wayKey(way.way, named)} ${marked}`;
+    const key = way.way === 'item' ? charge.id : `${wayKey(way.way, namedCharge(charge))} ${marked}`;
     const account = charge.agreed ? '' : this.#pricer.book.workspace.accounts.reimbursables;
-    return this.#line(key, way, group, named, { taxId, account });
+    return this.#line(key, way, group, { taxId, account });
   }
 
   /** All lines: single items in the order they happened, condensed ones by what they say. */
@@ -276,14 +275,17 @@ class Lines {
       if (texts.size % SLICE === SLICE - 1) yield;
     }
     yield;
-    for (const { line } of made) {
+    const condensed: DraftLine[] = [];
+    const single: DraftLine[] = [];
+    for (let index = 0; index < made.length; index++) {
+      if (index % SLICE === SLICE - 1) yield;
+      const { line, way } = made[index]!;
       const written = this.#invoice.texts[line.key];
       line.written = written !== undefined;
       line.text = written ?? texts.get(line)!;
+      (way.way === 'item' ? single : condensed).push(line);
     }
     yield;
-    const condensed = made.filter(({ way }) => way.way !== 'item').map(({ line }) => line);
-    const single = made.filter(({ way }) => way.way === 'item').map(({ line }) => line);
     condensed.sort(
       (a, b) => texts.get(a)!.localeCompare(texts.get(b)!) || (b.price?.scaled ?? 0) - (a.price?.scaled ?? 0),
     );
@@ -306,18 +308,25 @@ class Lines {
     return sum;
   }
 
-  #line(key: string, way: Way, group: WayGroup, named: Named, inherited: Inherited): DraftLine {
+  #wayOf(group: WayGroup, projectId: Id): Way {
+    const key = `${group} ${projectId}`;
+    let way = this.#ways.get(key);
+    if (!way) this.#ways.set(key, (way = wayOf(this.#invoice, group, projectId)));
+    return way;
+  }
+
+  #line(key: string, way: Way, group: WayGroup, inherited: Inherited): DraftLine {
     const found = this.#lines.get(key);
     if (found) {
       if (found.line.account !== inherited.account) found.line.account = '';
       return found.line;
     }
     const line = emptyLine(key, inherited.taxId, inherited.account);
-    this.#lines.set(key, { line, way, group, named });
+    this.#lines.set(key, { line, way, group });
     return line;
   }
 
-  #usualText({ line, way, group, named }: { line: DraftLine; way: Way; group: WayGroup; named: Named }): string {
+  #usualText({ line, way, group }: { line: DraftLine; way: Way; group: WayGroup }): string {
     const { says, deals } = this.#invoice;
     const deal = line.key.startsWith('deal ') ? deals.find((each) => line.key === `deal ${each.id}`) : undefined;
     if (deal) return deal.text.trim() || 'Hours, at the price agreed';
@@ -335,6 +344,7 @@ class Lines {
       const client = this.#pricer.client.get(this.#invoice.clientId);
       return source ? entryText(this.#pricer, source.entry, client) : chargeText(line.charges[0]!);
     }
+    const named = source ? namedEntry(this.#pricer, source.entry) : namedCharge(line.charges[0]!);
     return plainText(this.#pricer, way.way, named, group);
   }
 }
@@ -370,6 +380,16 @@ function deductionsOf(pricer: Pricer, invoice: Invoice, totals: Totals, deposits
   return [...paid, { kind: 'retention', depositId: null, text: `Retention, ${invoice.retention} %`, amount: held }];
 }
 
+/** Looks through what a draft holds, with pauses. */
+function* reservedIn(allocations: readonly Allocation[]): Generator<void, Reserved> {
+  for (let index = 0; index < allocations.length; index++) {
+    if (index % SLICE === SLICE - 1) yield;
+    const { markup, dealId } = allocations[index]!;
+    if (markup !== null || dealId !== null) return new Reserved(allocations, true);
+  }
+  return new Reserved(allocations, false);
+}
+
 /** What a draft holds of each entry. */
 class Reserved {
   readonly #allocations: readonly Allocation[];
@@ -377,9 +397,9 @@ class Reserved {
   /** Whether any of it is priced in a way of its own. */
   readonly special: boolean;
 
-  constructor(allocations: readonly Allocation[]) {
+  constructor(allocations: readonly Allocation[], special: boolean) {
     this.#allocations = allocations;
-    this.special = allocations.some((each) => each.markup !== null || each.dealId !== null);
+    this.special = special;
   }
 
   of(entryId: Id): Allocation | undefined {
