@@ -1,10 +1,11 @@
 import { Charges, type ChargeRows } from '../billing/charges';
 import { codeOfEntry } from '../billing/lines';
+import type { PaidPart } from '../billing/paid';
 import type { Pricer } from '../billing/pricer';
 import type { Taking } from '../billing/sources';
 import { billableOf, priceEntries, takenSeconds } from '../billing/to-bill';
 import type { Id } from '../model/ids';
-import type { Agreed, Entry, Invoice, Order } from '../model/records';
+import type { Agreed, Entry, Order } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import { lineAmounts } from './amounts';
@@ -44,8 +45,8 @@ export interface ProjectMoneyRows extends ChargeRows {
   entries: readonly Entry[];
   orders: readonly Order[];
   takings: readonly Taking[];
-  /** Issued invoices with what share of each has been paid, 0 to 1, by id. */
-  paidShare: ReadonlyMap<Id, number>;
+  /** What was paid on each allocation of issued invoices, by its id. */
+  paid: ReadonlyMap<Id, PaidPart>;
 }
 
 const none = (): Sum => ({ amount: 0, parts: [] });
@@ -157,9 +158,9 @@ function putAsked(
     const source = entry ?? lines.get(taking.costLineId ?? '') ?? agreed.get(taking.agreedId ?? '');
     if (!source?.projectId || !under.has(source.projectId)) continue;
     const heading = of(entry ? codeOfEntry(pricer, entry) : (source as Agreed).costCodeId);
-    const { invoiceId } = taking as { invoiceId?: Id };
+    const { id } = taking as { id?: Id };
     put(heading.asked.invoiced, { kind: 'allocation', id: source.id, label: labelOf(source), amount: taking.amount });
-    heading.asked.paid += Math.round(taking.amount * (rows.paidShare.get(invoiceId ?? '') ?? 0));
+    heading.asked.paid += rows.paid.get(id ?? '')?.paid ?? 0;
   }
 }
 
@@ -191,14 +192,4 @@ export function allowanceUsed(
   costOf: (lineId: Id) => Minor,
 ): Minor {
   return rows.costLines.filter((line) => line.agreedId === allowanceId).reduce((sum, line) => sum + costOf(line.id), 0);
-}
-
-/** The share of each issued invoice that has been paid, 0 to 1. */
-export function paidShares(invoices: readonly Invoice[], paid: ReadonlyMap<Id, Minor>): Map<Id, number> {
-  return new Map(
-    invoices.flatMap((invoice) => {
-      const total = invoice.frozen?.payable ?? 0;
-      return total > 0 ? [[invoice.id, Math.min(1, (paid.get(invoice.id) ?? 0) / total)] as const] : [];
-    }),
-  );
 }

@@ -1,8 +1,7 @@
-import { isDue, owedOn, paidOf, type ChargeRows, type Pricer } from '@half-penny/core/billing';
+import { isDue, paidParts, type ChargeRows, type Pricer } from '@half-penny/core/billing';
 import {
   allowanceUsed,
   lineAmounts,
-  paidShares,
   projectMoney,
   tallyCurrency,
   type HeadingMoney,
@@ -12,6 +11,7 @@ import {
   agreedKinds,
   type Agreed,
   type AgreedKind,
+  type Allocation,
   type CostLine,
   type Milestone,
   type Order,
@@ -54,18 +54,16 @@ export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
   );
   const headings = useMemo(() => {
     if (!billable || !orders || !invoices) return undefined;
-    const issued = invoices.filter(({ invoice }) => invoice.frozen && !invoice.voided);
-    const paid = new Map(
-      issued.map((row) => [row.invoice.id, owedOn(row) <= 0 ? row.invoice.frozen!.payable : paidOf(row.payments)]),
-    );
+    const onInvoices = billable.allocations.filter((row): row is Allocation => 'invoiceId' in row);
     return projectMoney(pricer, project.id, {
       ...billable.rows,
       entries: billable.entries,
       orders,
       takings: billable.allocations,
-      paidShare: paidShares(
-        issued.map((row) => row.invoice),
-        paid,
+      paid: paidParts(
+        invoices.map((row) => row.invoice),
+        invoices.flatMap((row) => row.payments),
+        onInvoices,
       ),
     });
   }, [pricer, project.id, billable, orders, invoices]);
