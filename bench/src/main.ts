@@ -8,6 +8,7 @@ import { benchLoad } from './load';
 import { benchProposals } from './proposals';
 import { benchRates } from './rates';
 import { benchReceipts } from './receipts';
+import { benchReports } from './reports';
 
 benchLoad();
 await benchDraft();
@@ -15,6 +16,7 @@ await benchBilling();
 await benchRates();
 await benchFile();
 await benchReceipts();
+await benchReports();
 await benchActivity();
 benchProposals();
 await benchCapture();

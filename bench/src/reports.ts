@@ -8,6 +8,7 @@ import {
   type Definition,
   type Fact,
 } from '@half-penny/core/reports';
+import type * as Duck from '@duckdb/duckdb-wasm/blocking';
 import { makeDemo } from '@half-penny/demo';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
@@ -71,7 +72,7 @@ export async function benchReports(): Promise<void> {
   benchMore(words);
 }
 
-export function ask(words: Words, table: FactTable): number {
+function ask(words: Words, table: FactTable): number {
   const open = new OpenReport(
     words,
     { from: '2024-10-04', to: '2026-10-03' },
@@ -227,8 +228,7 @@ async function sqlite(data: Columns): Promise<{ ms: number; worth: number }> {
 
 async function duckdb(data: Columns): Promise<{ ms: number; worth: number }> {
   const require = createRequire(import.meta.url);
-  const duckdb =
-    require('@duckdb/duckdb-wasm/dist/duckdb-node-blocking.cjs') as typeof import('@duckdb/duckdb-wasm/dist/types/src/targets/duckdb-node-blocking');
+  const duckdb = require('@duckdb/duckdb-wasm/blocking') as typeof Duck;
   const folder = dirname(require.resolve('@duckdb/duckdb-wasm/dist/duckdb-mvp.wasm'));
   const bundle = (name: string) => ({
     mainModule: join(folder, `duckdb-${name}.wasm`),
@@ -256,4 +256,3 @@ async function duckdb(data: Columns): Promise<{ ms: number; worth: number }> {
   connection.close();
   return { ms, worth };
 }
-export async function forProfile(){ const store = await makeDemo({ now: Date.parse('2026-11-12T15:00:00Z') }); const words=wordsFor(new Pricer(await readBook(store))); return {words, table: tableOf(makeColumns(FACTS),FACTS)}; }

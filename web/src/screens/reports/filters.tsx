@@ -54,6 +54,7 @@ interface FilterWordProps {
 }
 
 const MOST_NAMED = 3;
+const ownWords: readonly FieldName[] = ['what', 'billable', 'standing'];
 
 function FilterWord({ filter, today, onChange }: FilterWordProps) {
   const choices = useChoices(filter.field, today);
@@ -64,7 +65,14 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
   const chosen = filter.keys.slice(0, MOST_NAMED).map(nameOf);
   const more = filter.keys.length - MOST_NAMED;
   const listed = chosen.length === 0 ? '…' : chosen.join(' or ') + (more > 0 ? ` or ${more} more` : '');
-  const text = `${label.toLowerCase()} ${filter.without ? 'not ' : ''}${listed}`;
+  // "time", "paid" and "billable" say by themselves what they are of.
+  const isPlain = ownWords.includes(filter.field);
+  const parts = [
+    isPlain ? '' : label.toLowerCase(),
+    filter.without ? 'not' : '',
+    isPlain ? listed.toLowerCase() : listed,
+  ];
+  const text = parts.filter(Boolean).join(' ');
   const wanted = new Set(filter.keys);
   const words = find.trim().toLowerCase();
   const gone = choices ? filter.keys.filter((key) => !names.has(key)).map((key) => ({ key, label: nameOf(key) })) : [];

@@ -34,7 +34,7 @@ const groupable = Object.keys(fields) as FieldName[];
 export function Sentence({ definition, today, onChange: set }: SentenceProps) {
   const measures = definition.measures.map((each) => measureOf(each).label.toLowerCase());
   return (
-    <p className="mb-4 max-w-4xl text-lg leading-9" role="group" aria-label="What this report asks">
+    <p className="mb-4 max-w-4xl text-lg leading-9 print:hidden" role="group" aria-label="What this report asks">
       <Word label="What is measured" text={listed(measures)} first>
         <OrderedChoice<MeasureName>
           label="Measures"
