@@ -66,7 +66,8 @@ const ALWAYS: Interval = { start: -Infinity, end: Infinity };
 
 /** Positions by their beginning. */
 export function inOrder({ from, length }: TrailColumns): Uint32Array {
-  const order = Uint32Array.from({ length }, (_, at) => at);
+  const order = new Uint32Array(length);
+  for (let at = 0; at < length; at++) order[at] = at;
   for (let at = 1; at < length; at++) {
     if (from[at]! < from[at - 1]!) return order.sort((a, b) => from[a]! - from[b]! || a - b);
   }

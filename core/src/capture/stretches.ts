@@ -70,7 +70,10 @@ class Forming {
   readonly #columns: TrailColumns;
   readonly #options: FormOptions;
   readonly #caught: (Caught | undefined)[] = [];
+  readonly #decided: (Decided | undefined)[] = [];
   readonly #sure = new Map<number, string | null>();
+  /** Of each rule, the strand of what it places. */
+  readonly #strandOf = new Map<PlacingRule, string>();
 
   constructor(columns: TrailColumns, options: FormOptions) {
     this.#columns = columns;
@@ -114,12 +117,7 @@ class Forming {
     }
     const taken = union(this.#options.taken ?? []);
     rest = without(rest, taken);
-    const known = new Map<Piece, Decided>();
-    const decided = (piece: Piece): Decided => {
-      let two = known.get(piece);
-      if (!two) known.set(piece, (two = this.#decide(piece.subject, () => timeOf(piece.start))));
-      return two;
-    };
+    const decided = (piece: Piece): Decided => this.#decide(piece, timeOf);
     const kept = rest.filter((piece) => decided(piece)[0]?.then.act !== 'never record');
     forms.push(...this.#cluster(kept, decided));
     const stretches = forms.map((form) => this.#finish(day, form, moments, decided));
@@ -130,10 +128,16 @@ class Forming {
     return { day, stretches, away: gone.flatMap((each) => gaps(said, each)) };
   }
 
-  #decide(subject: number, time: () => RuleTime): Decided {
+  /** What rules make of a piece; where none of them asks for a time, it is the same for all pieces of a thing. */
+  #decide({ subject, start }: Piece, timeOf: (at: Instant) => RuleTime): Decided {
+    const always = this.#decided[subject];
+    if (always) return always;
     const about = this.#columns.subjects[subject]!;
-    const caught = (this.#caught[subject] ??= this.#options.rules.caught(about));
-    return this.#options.rules.decide(about, caught, time);
+    const { rules } = this.#options;
+    const caught = (this.#caught[subject] ??= rules.caught(about));
+    const two = rules.decide(about, caught, () => timeOf(start));
+    if (caught.holds === null) this.#decided[subject] = two;
+    return two;
   }
 
   #surely(subject: number): string | null {
@@ -169,42 +173,44 @@ class Forming {
   /** By which pieces belong together: what their rule makes of them, or keys that they share, directly or by way of others. */
   #strands(pieces: readonly Piece[], decided: (piece: Piece) => Decided): string[] {
     const { subjects } = this.#columns;
+    const { isShared } = this.#options;
     const groups = new Groups();
+    // What a thing belongs to by its keys is looked for once, however often it came to the front.
+    const joined = new Map<number, string>();
     const ruled = pieces.map((piece) => {
       const rule = decided(piece)[0];
-      const { keys } = subjects[piece.subject]!;
-      if (rule) return `rule ${outcomeKey(rule.then)}`;
+      if (rule) return this.#strandOfRule(rule);
       const job = this.#surely(piece.subject);
       if (job !== null) return `job ${job}`;
-      const telling = this.#options.isShared ? keys.filter((key) => !this.#options.isShared!(key)) : keys;
-      for (let each = 1; each < telling.length; each++) groups.join(telling[0]!, telling[each]!);
+      if (!joined.has(piece.subject)) {
+        const { keys } = subjects[piece.subject]!;
+        const telling = isShared ? keys.filter((key) => !isShared(key)) : keys;
+        for (let each = 1; each < telling.length; each++) groups.join(telling[0]!, telling[each]!);
+        joined.set(piece.subject, telling[0] ?? keys[0]!);
+      }
       return null;
     });
-    return pieces.map((piece, index) => {
-      const key = subjects[piece.subject]!.keys.find((each) => !this.#options.isShared?.(each));
-      return ruled[index] ?? groups.rootOf(key ?? subjects[piece.subject]!.keys[0]!);
-    });
+    for (const [subject, key] of joined) joined.set(subject, groups.rootOf(key));
+    return pieces.map((piece, index) => ruled[index] ?? joined.get(piece.subject)!);
+  }
+
+  #strandOfRule(rule: PlacingRule): string {
+    let strand = this.#strandOf.get(rule);
+    if (strand === undefined) this.#strandOf.set(rule, (strand = `rule ${outcomeKey(rule.then)}`));
+    return strand;
   }
 
   #finish(day: Day, form: Form, moments: Attention['moments'], decided: (piece: Piece) => Decided): Stretch {
     const { placing, pieces } = form;
-    const spans = union((placing?.outcome ? placing.spans : pieces).map(({ start, end }) => ({ start, end })));
+    const spans = placing?.outcome ? union(placing.spans) : spansOf(pieces);
     const evidence = new Map<number, Evidence>();
-    const told = (subject: number, at: Instant): Evidence => {
-      let each = evidence.get(subject);
-      if (!each) {
-        each = { subject: this.#columns.subjects[subject]!, seen: 0, hands: -1, times: 0, first: at };
-        evidence.set(subject, each);
-      }
-      return each;
-    };
     const weights = new Map<PlacingRule | null, { time: number; second: PlacingRule | null }>();
     for (const piece of pieces) {
-      const each = told(piece.subject, piece.start);
+      const each = this.#told(evidence, piece.subject, piece.start);
       each.seen += piece.end - piece.start;
       each.times++;
       if (piece.hands >= 0) each.hands = Math.max(0, each.hands) + piece.hands;
-      for (const beside of piece.beside ?? []) told(beside, piece.start).times++;
+      if (piece.beside) for (const beside of piece.beside) this.#told(evidence, beside, piece.start).times++;
       const [rule, second] = decided(piece);
       const weight = weights.get(rule);
       if (weight) weight.time += piece.end - piece.start;
@@ -212,12 +218,11 @@ class Forming {
     }
     for (const { at, subject } of moments) {
       const inside = spans.some((span) => at >= span.start && at < span.end);
-      if (inside && this.#ofForm(form, subject)) told(subject, at).times++;
+      if (inside && this.#ofForm(form, subject)) this.#told(evidence, subject, at).times++;
     }
-    const [rule, weight] = [...weights].reduce((best, next) => (next[1].time > best[1].time ? next : best), [
-      null,
-      { time: -1, second: null },
-    ] as [PlacingRule | null, { time: number; second: PlacingRule | null }]);
+    let rule: PlacingRule | null = null;
+    let most: { time: number; second: PlacingRule | null } = { time: -1, second: null };
+    for (const [each, weight] of weights) if (weight.time > most.time) [rule, most] = [each, weight];
     const first = pieces[0];
     return {
       id: placing?.id ?? `${first!.start} ${this.#columns.subjects[first!.subject]!.keys[0]!}`,
@@ -228,8 +233,17 @@ class Forming {
       placing,
       outcome: placing ? placing.outcome : (rule?.then ?? null),
       rule,
-      second: weight.second,
+      second: most.second,
     };
+  }
+
+  #told(evidence: Map<number, Evidence>, subject: number, at: Instant): Evidence {
+    let each = evidence.get(subject);
+    if (!each) {
+      each = { subject: this.#columns.subjects[subject]!, seen: 0, hands: -1, times: 0, first: at };
+      evidence.set(subject, each);
+    }
+    return each;
   }
 
   /** Something that happened at a moment belongs to the stretch of what it is about. */
@@ -248,6 +262,17 @@ interface Form {
   spans: Interval[] | null;
   /** Where its first piece stands among the day's. */
   first: number;
+}
+
+/** The times of pieces, which stand in their order and never overlap; those that touch are one. */
+function spansOf(pieces: readonly Piece[]): Interval[] {
+  const spans: Interval[] = [];
+  let last: { start: Instant; end: Instant } | null = null;
+  for (const { start, end } of pieces) {
+    if (last && last.end === start) last.end = end;
+    else spans.push((last = { start, end }));
+  }
+  return spans;
 }
 
 /** What was placed alike stands together. */
