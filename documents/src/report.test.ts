@@ -1,5 +1,5 @@
 import { FactKeeper, OpenReport, plainDefinition, sheetOf, type ReportSheet } from '@half-penny/core/reports';
-import { makeDemo } from '@half-penny/demo';
+import { freshStudio, work } from '@half-penny/core/testing';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
@@ -27,15 +27,18 @@ function textOf(bytes: Uint8Array): string {
 let sheet: ReportSheet;
 
 beforeAll(async () => {
-  const store = await makeDemo({ now: Date.parse(`${TODAY}T15:00:00Z`) });
+  const { store, run, at } = await freshStudio();
+  for (let index = 0; index < 40; index++) {
+    const day = `2026-10-${String(1 + (index % 28)).padStart(2, '0')}`;
+    await run('entry.add', { ...work(at.gallery, 900 + index * 617), day, note: `Case lighting, sheet ${index}` });
+  }
   const keeper = await FactKeeper.read(store, TODAY);
-  const museum = store.rows('clients').find((row) => row.name === 'Fernhill Folk Museum')!;
   const report = new OpenReport(keeper.words, keeper.days, {
     definition: {
       ...plainDefinition,
       rows: ['project', 'member', 'note'],
       measures: ['billable', 'billed', 'worth'],
-      filters: [{ field: 'client', keys: [museum.id], without: false }],
+      filters: [{ field: 'client', keys: [at.museum], without: false }],
       when: { kind: 'moving', name: 'last month' },
     },
     runOn: TODAY,

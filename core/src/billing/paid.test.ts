@@ -13,7 +13,8 @@ async function invoiced(
     ({ table }) => table === 'invoices',
   )!.id;
   await run('invoice.issue', { id });
-  for (const [kind, amount] of payments) await run('payment.add', { invoiceId: id, day: DAY, amount, note: 'agreed', kind });
+  for (const [kind, amount] of payments)
+    await run('payment.add', { invoiceId: id, day: DAY, amount, note: 'agreed', kind });
   const parts = paidParts(store.rows('invoices'), store.rows('payments'), store.rows('allocations'));
   const net = netOf(store.rows('invoices')[0]!.frozen!);
   const sum = (of: 'paid' | 'writtenOff') => [...parts.values()].reduce((total, part) => total + part[of], 0);

@@ -54,18 +54,15 @@ const step = fc.record({
   size: fc.integer({ min: 1, max: 20_000 }),
 });
 
+type Step = typeof step extends fc.Arbitrary<infer T> ? T : never;
+
 const sourcesOn = (store: MemoryStore, invoiceId: string): string[] =>
   store
     .rows('allocations')
     .filter((row) => row.invoiceId === invoiceId)
     .map((row) => row.entryId ?? row.costLineId ?? '');
 
-async function take(
-  executor: MemoryExecutor,
-  store: MemoryStore,
-  at: Studio,
-  { what, pick, size }: fc.TypeOf<typeof step>,
-) {
+async function take(executor: MemoryExecutor, store: MemoryStore, at: Studio, { what, pick, size }: Step) {
   const entries = store.rows('entries');
   const invoices = store.rows('invoices');
   const entry = entries[pick % entries.length];

@@ -5,7 +5,7 @@ import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { inputLook, SelectField } from '../../parts/field';
 import { reportsWork, type Choice } from '../../workers/reports';
-import { Word } from './sentence';
+import { Word } from './word';
 
 interface FilterWordsProps {
   definition: Definition;
