@@ -206,6 +206,7 @@ export class FactMaker {
         }),
         billable: this.#billable(due ? 'billable' : 'not billable'),
         fees: due ? row.amount : 0,
+        estimated: row.kind === 'estimate' || row.kind === 'fixed' ? row.amount : 0,
       };
       this.#putCharge(found, row.id, fact, open.get(row.id), became, (part) => part);
     }

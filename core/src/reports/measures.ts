@@ -70,6 +70,13 @@ export const measures = {
     'What rounding adds to the length is worth; negative where it takes off.',
   ),
   worth: base('Worth', 'money', 'worth', 'The billed length at its rates.'),
+  rate: {
+    label: 'Rate',
+    says: 'Worth for each hour billed: the rate itself where there is but one.',
+    kind: 'money an hour',
+    needs: ['worth', 'billed'],
+    of: (sums) => anHour(sums('worth'), sums('billed')),
+  },
   cost: {
     label: 'Cost',
     says: 'Labour at cost rates, and all other costs.',
@@ -80,6 +87,12 @@ export const measures = {
   'labour cost': base('Labour cost', 'money', 'labourCost', 'Recorded time at cost rates.'),
   'other cost': base('Other cost', 'money', 'otherCost', 'Expenses, supplier bills and ledger lines.'),
   markup: base('Markup', 'money', 'marked', 'What was added to cost where the price is cost with a markup.'),
+  estimate: base(
+    'Estimate',
+    'money',
+    'estimated',
+    'Estimates and fixed amounts agreed for a project. They have no day, so they stand in reports of all time.',
+  ),
   price: {
     label: 'Price',
     says: 'What it sells for: time by the hour, agreed amounts that are due, and costs charged on.',

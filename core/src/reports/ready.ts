@@ -20,6 +20,7 @@ const made = (key: string, name: string, says: string, definition: Partial<Defin
 
 const money: MeasureName[] = [
   'recorded',
+  'estimate',
   'worth',
   'labour cost',
   'other cost',
@@ -35,12 +36,12 @@ const onlyTime = [{ field: 'what' as const, keys: ['time'], without: false }];
 export const readyMade: readonly ReadyMade[] = [
   made('billable', 'Billable hours for a client', 'By task and member with notes, as it goes behind an invoice.', {
     rows: ['client', 'project', 'task', 'member'],
-    measures: ['billable', 'billed', 'worth'],
+    measures: ['billable', 'billed', 'rate', 'worth'],
     filters: [...onlyTime, { field: 'billable', keys: ['billable', 'billable in part'], without: false }],
   }),
   made('log', 'Full log for a client', 'Every entry with its day, note and amount.', {
     rows: ['client', 'day', 'note', 'member'],
-    measures: ['recorded', 'billed', 'worth'],
+    measures: ['recorded', 'billed', 'rate', 'worth'],
     filters: [...onlyTime],
   }),
   made('member', 'A member’s time', 'What somebody worked on, day by day.', {
@@ -57,7 +58,7 @@ export const readyMade: readonly ReadyMade[] = [
   made('money', 'Project money', 'What each project is worth, what it cost, and what an hour of it earned.', {
     rows: ['client', 'project'],
     measures: money,
-    when: { kind: 'moving', name: 'this year' },
+    when: { kind: 'all' },
     sortBy: 'price',
   }),
   made(

@@ -1,9 +1,11 @@
 import fc from 'fast-check';
 import initSqlJs, { type Database } from 'sql.js';
 import { expect, it } from 'vitest';
+import { Pricer, readBook, toBill } from '../billing';
 import type { MemoryStore } from '../commands';
 import { Fault } from '../model/fault';
 import { DAY, freshStudio, work } from '../testing';
+import { owedByAge, toBillByAge, type AgedRow } from './ageing';
 import { figureAt, OpenReport } from './answer';
 import type { Definition } from './definition';
 import type { FieldName } from './fields';
@@ -107,6 +109,8 @@ const sql: Partial<Record<MeasureName, string>> = {
   realisation: PERCENT('sum(invoicedTime)', 'sum(worth)'),
   'effective rate': `case when sum(recorded) = 0 then null else ${OVER('sum(fees) * 3600', 'sum(recorded)')} end`,
   count: 'sum(count)',
+  estimate: '0',
+  rate: `case when sum(billed) = 0 then null else ${OVER('sum(worth) * 3600', 'sum(billed)')} end`,
 };
 
 function load(database: Database, store: MemoryStore): void {
@@ -131,6 +135,41 @@ function load(database: Database, store: MemoryStore): void {
     }
   }
 }
+
+const BAND = (age: string) =>
+  `case when ${age} <= 30 then '0 to 30' when ${age} <= 60 then '31 to 60' when ${age} <= 90 then '61 to 90' else 'over 90' end`;
+
+/** What is to bill and what is owed, by client and age, as SQL has it. */
+function agesOfSql(database: Database, store: MemoryStore, today: string): { toBill: string[]; owed: string[] } {
+  database.run('drop table if exists sent');
+  database.run('create table sent (id, name, due, payable, paid)');
+  for (const { id, frozen, voided, kind } of store.rows('invoices')) {
+    if (!frozen || voided || kind !== 'invoice') continue;
+    const paid = store.rows('payments').filter((row) => row.invoiceId === id);
+    const sums = [frozen.client.name, frozen.dueDay, frozen.payable, paid.reduce((sum, row) => sum + row.amount, 0)];
+    database.run('insert into sent values (?, ?, ?, ?, ?)', [id, ...sums]);
+  }
+  const lines = (query: string) => (database.exec(query)[0]?.values ?? []).map((row) => row.join(' | ')).sort();
+  const since = (day: string) => `cast(julianday('${today}') - julianday(${day}) as integer)`;
+  return {
+    toBill: lines(
+      `${FACTS} select clientName, ${BAND(since('day'))}, sum(toBill) from facts where toBill <> 0 group by 1, 2`,
+    ),
+    owed: lines(
+      `select name, case when ${since('due')} <= 0 then 'ahead' else ${BAND(since('due'))} end, sum(payable - paid)
+       from sent where payable <> paid group by 1, 2`,
+    ),
+  };
+}
+
+const agedLines = (rows: readonly AgedRow[]): string[] =>
+  rows
+    .flatMap((row) =>
+      [['ahead', row.ahead] as const, ...Object.entries(row.bands)].map(([band, sum]) => ({ row, band, sum })),
+    )
+    .filter(({ sum }) => sum !== 0)
+    .map(({ row, band, sum }) => `${row.name} | ${band} | ${sum}`)
+    .sort();
 
 function answerOfSql(database: Database, { rows, measures, filters, when }: Definition): string[] {
   const range = rangeOf(when, DAY, { periods: { kind: 'monthly', startsOn: 1 }, cutOff: 7 });
@@ -244,7 +283,14 @@ it('ready-made reports are what SQL reckons from the same records, to the minor 
               costLineIds: size % 2 ? [store.rows('costLines').at(-1)!.id] : [],
             });
             const invoice = draft.changes.find(({ table }) => table === 'invoices')!.id;
-            if (fate === 'issued') await run('invoice.issue', { id: invoice });
+            if (fate === 'issued') {
+              await run('invoice.issue', { id: invoice, day });
+              const amount =
+                size % 3 === 0
+                  ? store.rows('invoices').find((row) => row.id === invoice)!.frozen!.payable
+                  : 1 + (size % 400);
+              await run('payment.add', { invoiceId: invoice, day: DAY, amount, note: '' });
+            }
           }
         } catch (thrown) {
           if (!(thrown instanceof Fault)) throw thrown;
@@ -252,6 +298,22 @@ it('ready-made reports are what SQL reckons from the same records, to the minor 
       }
       load(database, store);
       const keeper = await FactKeeper.read(store, DAY);
+      const pricer = new Pricer(await readBook(store));
+      const rows = { costs: store.rows('costs'), costLines: store.rows('costLines'), agreed: [], milestones: [] };
+      const takings = [...store.rows('allocations'), ...store.rows('adjustments')];
+      const owings = store.rows('invoices').map((invoice) => ({
+        invoice,
+        payments: store.rows('payments').filter((row) => row.invoiceId === invoice.id),
+        credits: [],
+      }));
+      // Days on which some of it is just in one band of age, and some just in the next.
+      for (const today of [DAY, '2026-12-06', '2027-01-05', '2027-02-04']) {
+        const ages = agesOfSql(database, store, today);
+        expect(agedLines(toBillByAge(toBill(pricer, store.rows('entries'), takings, rows), today))).toEqual(
+          ages.toBill,
+        );
+        expect(agedLines(owedByAge(owings, today))).toEqual(ages.owed);
+      }
       for (const { definition } of readyMade) {
         if (!definition.measures.every((each) => sql[each]) || !definition.rows.every((each) => dims[each])) continue;
         asked++;

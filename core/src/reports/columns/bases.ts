@@ -57,6 +57,8 @@ export const moneyMeasures = [
   'gained',
   'labourCost',
   'otherCost',
+  /** Agreed beforehand. */
+  'estimated',
   /** What time and agreed amounts sell for. */
   'fees',
   /** What costs are charged on for. */
