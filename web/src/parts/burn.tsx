@@ -5,10 +5,21 @@ import { showDayShort, showLength } from '@half-penny/core/time';
 import { lazy, Suspense, useMemo, useState } from 'react';
 import { useToday } from '../data/queries';
 import type { WorkRows } from '../data/work';
-import { inWords } from './budget-fill';
+import { BudgetFill, inWords } from './budget-fill';
 import { Button } from './button';
 
 const BurnChart = lazy(() => import('./burn-chart'));
+
+/** What a budget is of, with how much of it is used. */
+export function BudgetName({ pricer, row, currency }: { pricer: Pricer; row: BudgetStanding; currency: string }) {
+  return (
+    <span className="block min-w-0">
+      <span className="written clamp-2">{nameOf(pricer, row.budget)}</span>
+      <BudgetFill standing={row} currency={currency} />
+      {row.budget.cap && <span className="block text-xs text-soft">may not be passed: invoices stop there</span>}
+    </span>
+  );
+}
 
 /** Hours over money, where a budget has both. */
 export function Pair({

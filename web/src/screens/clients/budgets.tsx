@@ -6,8 +6,7 @@ import { useCallback, useMemo, useState } from 'react';
 import { useChanges } from '../../data/session';
 import { useStandings, useWorkRows } from '../../data/work';
 import { AddLine } from '../../parts/add-line';
-import { BudgetFill } from '../../parts/budget-fill';
-import { Burn, Pair } from '../../parts/burn';
+import { BudgetName, Burn, Pair } from '../../parts/burn';
 import { Ledger, type Column } from '../../parts/ledger';
 import { readEstimate } from './tasks';
 
@@ -50,13 +49,7 @@ export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
       key: 'name',
       head: 'Budget of',
       width: 'minmax(0,1fr)',
-      cell: (row) => (
-        <span className="block min-w-0">
-          <span className="written clamp-2">{nameOf(pricer, row.budget)}</span>
-          <BudgetFill standing={row} currency={currency} />
-          {row.budget.cap && <span className="block text-xs text-soft">may not be passed: invoices stop there</span>}
-        </span>
-      ),
+      cell: (row) => <BudgetName pricer={pricer} row={row} currency={currency} />,
     },
     {
       key: 'of',

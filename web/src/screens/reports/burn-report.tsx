@@ -5,8 +5,8 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
 import { useSession } from '../../data/session';
 import { useStandings, useWorkRows } from '../../data/work';
-import { BudgetFill, inWords } from '../../parts/budget-fill';
-import { Burn, Pair } from '../../parts/burn';
+import { inWords } from '../../parts/budget-fill';
+import { BudgetName, Burn, Pair } from '../../parts/burn';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
 import type { StandingProps } from './standing-page';
@@ -39,12 +39,7 @@ export function BurnReport({ pricer }: StandingProps) {
       key: 'name',
       head: 'Budget of',
       width: 'minmax(0,1fr)',
-      cell: (row) => (
-        <span className="block min-w-0">
-          <span className="written clamp-2">{nameOf(pricer, row.budget)}</span>
-          <BudgetFill standing={row} currency={currencyOf(row)} />
-        </span>
-      ),
+      cell: (row) => <BudgetName pricer={pricer} row={row} currency={currencyOf(row)} />,
     },
     ...(['of', 'used', 'left'] as const).map((part): Column<BudgetStanding> => ({
       key: part,
