@@ -338,3 +338,42 @@ describe('lines of activity', () => {
     expect(subjectOf(window(0, 1, { title: endless })).title).toHaveLength(401);
   });
 });
+
+describe('lines and activities that come by turns', () => {
+  const line = (title: string, from: number) =>
+    writeLine({
+      kind: 'window',
+      from: Date.parse('2026-11-12T09:00:00Z') + from,
+      to: Date.parse('2026-11-12T09:01:00Z') + from,
+      title,
+    });
+  const take = (columns: TrailColumns, text: string) => {
+    const bytes = new Uint8Array(Buffer.from(text));
+    return columns.addLine(bytes, 0, bytes.length, (each) => Buffer.from(each).toString());
+  };
+
+  it('are about the same things, whichever way they came', () => {
+    const columns = new TrailColumns();
+    const titles = ['Plot sheet 4', 'Hängeplan', 'Plot sheet 4', 'plot sheet 4'];
+    titles.forEach((title, index) => expect(take(columns, line(title, index * 60_000))).toBeNull());
+    expect([...columns.subject.subarray(0, 4)]).toEqual([0, 1, 0, 2]);
+    const at = Date.parse('2026-11-12T10:00:00Z');
+    columns.add({ kind: 'window', from: at, to: at + 1000, title: 'Hängeplan' });
+    columns.add({ kind: 'window', from: at, to: at + 1000, title: 'New' });
+    expect(take(columns, line('New', 0))).toBeNull();
+    expect([...columns.subject.subarray(4, 7)]).toEqual([1, 3, 3]);
+  });
+
+  it('are told apart however much they are alike', () => {
+    const columns = new TrailColumns();
+    // Alike in length, in the middle and at the end; more of them than are remembered as recent.
+    const titles = Array.from(
+      { length: 60 },
+      (_, index) =>
+        `${String.fromCharCode(65 + (index % 26))}${index % 10} the same old words of the same old plot sheet`,
+    );
+    for (let round = 0; round < 3; round++) for (const title of titles) take(columns, line(title, round));
+    expect(columns.subjects).toHaveLength(new Set(titles).size);
+    expect([...columns.subject.subarray(0, 60)]).toEqual([...columns.subject.subarray(120, 180)]);
+  });
+});

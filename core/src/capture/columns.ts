@@ -29,11 +29,13 @@ export class TrailColumns {
   subject = new Int32Array(1024);
   length = 0;
   readonly subjects: Subject[] = [];
-  readonly #known = new Map<string, number>();
+  /** Numbers by what things are called; put together when a thing first comes otherwise than as a line. */
+  #known: Map<string, number> | null = null;
   readonly #tails = new KnownBytes();
+  #decode: (bytes: Uint8Array) => string = () => '';
 
   add(activity: Activity): void {
-    this.#put(activity.from, activity.to, activity.hands ?? -1, this.#numberOf(keyOf(activity), activity));
+    this.#put(activity.from, activity.to, activity.hands ?? -1, this.#numberOf(activity));
   }
 
   /**
@@ -44,6 +46,7 @@ export class TrailColumns {
    * @returns why it cannot be taken, or null
    */
   addLine(bytes: Uint8Array, from: number, end: number, decode: (bytes: Uint8Array) => string): string | null {
+    this.#decode = decode;
     const rest = readTimes(bytes, from, end);
     if (rest === 0) {
       const read = readLine(decode(bytes.subarray(from, end)));
@@ -56,7 +59,7 @@ export class TrailColumns {
     if (subject < 0) {
       const read = readLine(decode(bytes.subarray(from, end)));
       if (typeof read === 'string') return read;
-      subject = this.#numberOf(keyOf(read), read);
+      subject = this.#known ? this.#numberOf(read) : this.#new(read);
       this.#tails.add(subject);
     }
     this.#put(start, to, hands, subject);
@@ -72,13 +75,23 @@ export class TrailColumns {
     this.subject[at] = subject;
   }
 
-  #numberOf(key: string, activity: Activity): number {
-    const known = this.#known.get(key);
-    if (known !== undefined) return known;
-    const number = this.subjects.length;
-    this.subjects.push(subjectOf(activity));
-    this.#known.set(key, number);
+  #numberOf(activity: Activity): number {
+    const known = (this.#known ??= this.#knownSoFar());
+    const key = keyOf(activity);
+    let number = known.get(key);
+    if (number === undefined) known.set(key, (number = this.#new(activity)));
     return number;
+  }
+
+  #new(activity: Activity): number {
+    return this.subjects.push(subjectOf(activity)) - 1;
+  }
+
+  /** What lines told of so far: behind its times, a line says just what the key does. */
+  #knownSoFar(): Map<string, number> {
+    const known = new Map<string, number>();
+    this.#tails.each((bytes, number) => known.set(this.#decode(bytes).slice(0, -1), number));
+    return known;
   }
 
   #grow(): void {

@@ -1,3 +1,13 @@
+const RECENT = 16;
+
+/** A few bytes of a text and its length as one number; texts that differ mostly differ in it. */
+function printOf(bytes: Uint8Array, from: number, end: number): number {
+  const middle = (from + end) >> 1;
+  const last = bytes[end - 3]! | (bytes[end - 4]! << 8) | (bytes[end - 5]! << 16) | (bytes[end - 8]! << 24);
+  const inside = bytes[middle]! | (bytes[middle + 1]! << 8) | (bytes[middle - 1]! << 16) | (bytes[middle + 3]! << 24);
+  return Math.imul(last, 0x9e3779b1) ^ Math.imul(inside, 0x85ebca6b) ^ (end - from);
+}
+
 /** Texts known again by their bytes, without making strings of them: a table of hashes (FNV-1a) over one store of bytes. */
 export class KnownBytes {
   #slots = new Int32Array(1024).fill(-1);
@@ -13,15 +23,31 @@ export class KnownBytes {
   #from = 0;
   #end = 0;
 
+  // People go back and forth between a few things: those are looked at first, by a print of a few bytes, and need no hash of all.
+  readonly #recent = new Int32Array(RECENT).fill(-1);
+  readonly #prints = new Int32Array(RECENT);
+  #turn = 0;
+  #print = 0;
+
   /** The number that bytes were added with; −1 where they are not known. */
   find(bytes: Uint8Array, from: number, end: number): number {
+    const print = printOf(bytes, from, end);
+    this.#print = print;
+    for (let at = 0; at < RECENT; at++) {
+      if (this.#prints[at] !== print) continue;
+      const known = this.#recent[at]!;
+      if (known >= 0 && this.#same(known, bytes, from, end)) return this.#numbers[known]!;
+    }
     let hash = 0x811c9dc5;
     for (let at = from; at < end; at++) hash = Math.imul(hash ^ bytes[at]!, 0x01000193);
     hash >>>= 0;
     const mask = this.#slots.length - 1;
     let slot = (hash ^ (hash >>> 15)) & mask;
     for (let known; (known = this.#slots[slot]!) >= 0; slot = (slot + 1) & mask) {
-      if (this.#hashes[known] === hash && this.#same(known, bytes, from, end)) return this.#numbers[known]!;
+      if (this.#hashes[known] === hash && this.#same(known, bytes, from, end)) {
+        this.#remember(known);
+        return this.#numbers[known]!;
+      }
     }
     this.#hash = hash;
     this.#slot = slot;
@@ -47,7 +73,21 @@ export class KnownBytes {
     this.#hashes[own] = this.#hash;
     this.#numbers[own] = number;
     this.#slots[this.#slot] = own;
+    this.#remember(own);
     if (this.#count * 2 > this.#slots.length) this.#spread();
+  }
+
+  /** Calls back with the bytes of each text and the number it was added with. */
+  each(told: (bytes: Uint8Array, number: number) => void): void {
+    for (let own = 0; own < this.#count; own++) {
+      told(this.#store.subarray(this.#offsets[own], this.#offsets[own + 1]), this.#numbers[own]!);
+    }
+  }
+
+  #remember(own: number): void {
+    const at = this.#turn++ % RECENT;
+    this.#recent[at] = own;
+    this.#prints[at] = this.#print;
   }
 
   #same(known: number, bytes: Uint8Array, from: number, end: number): boolean {

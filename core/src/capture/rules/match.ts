@@ -69,27 +69,37 @@ export class RuleBook {
     this.#seen = new Int32Array(this.#atoms.length);
   }
 
+  // What is being looked at, so that looking at many things makes no function for each.
+  #field: TextField = 'title';
+  #text = '';
+  #holds: number[] = [];
+  #candidates: number[] = [];
+
+  readonly #found = (literal: number, end: number): void => {
+    const atoms = this.#needing[literal]!;
+    for (let each = 0; each < atoms.length; each++) {
+      const number = atoms[each]!;
+      const atom = this.#atoms[number]!;
+      if (atom.field !== this.#field || this.#seen[number] === this.#turn || !holdsOf(atom, this.#text, end)) continue;
+      this.#seen[number] = this.#turn;
+      this.#holds.push(number);
+      const ruled = this.#ruled[number];
+      if (ruled) for (let at = 0; at < ruled.length; at++) this.#candidates.push(ruled[at]!);
+    }
+  };
+
   /** What of the rules can catch a subject; those without a time do. */
   caught(subject: Subject): Caught {
     if (this.rules.length === 0) return NONE;
-    const turn = ++this.#turn;
-    const holds: number[] = [];
-    const candidates: number[] = [];
+    this.#turn++;
+    const holds: number[] = (this.#holds = []);
+    const candidates: number[] = (this.#candidates = []);
     for (const field of textFields) {
       const text = textOf(subject, field);
       if (text === '') continue;
-      this.#literals.find(text, (literal, end) => {
-        const atoms = this.#needing[literal]!;
-        for (let each = 0; each < atoms.length; each++) {
-          const number = atoms[each]!;
-          const atom = this.#atoms[number]!;
-          if (atom.field !== field || this.#seen[number] === turn || !holdsOf(atom, text, end)) continue;
-          this.#seen[number] = turn;
-          holds.push(number);
-          const ruled = this.#ruled[number];
-          if (ruled) candidates.push(...ruled);
-        }
-      });
+      this.#field = field;
+      this.#text = text;
+      this.#literals.find(text, this.#found);
     }
     candidates.push(...this.#always);
     if (candidates.length === 0) return NONE;
