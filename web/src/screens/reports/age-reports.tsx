@@ -71,15 +71,19 @@ function Ages({ label, rows, home, ahead, to, empty }: AgesProps) {
     },
   ];
   return (
-    <Ledger
-      label={label}
-      rows={rows}
-      rowId={(row) => `${row.clientId} ${row.currency}`}
-      rowName={(row) => row.name}
-      columns={columns}
-      footLabel="All"
-      empty={empty}
-    />
+    <div className="overflow-x-auto">
+      <div className="min-w-[760px]">
+        <Ledger
+          label={label}
+          rows={rows}
+          rowId={(row) => `${row.clientId} ${row.currency}`}
+          rowName={(row) => row.name}
+          columns={columns}
+          footLabel="All"
+          empty={empty}
+        />
+      </div>
+    </div>
   );
 }
 
@@ -153,26 +157,30 @@ export function OwedReport({ pricer, today }: StandingProps) {
         />
       </Section>
       <Section title="Days to pay">
-        <Ledger
-          label="Days to pay"
-          rows={habits}
-          rowId={(row) => row.clientId}
-          rowName={(row) => row.name}
-          columns={[
-            {
-              key: 'client',
-              head: 'Client',
-              width: 'minmax(0,1fr)',
-              cell: (row) => <span className="written clamp-2">{row.name}</span>,
-            },
-            days('count', 'Invoices paid in full', (row) => String(row.invoices)),
-            days('paid', 'Days from issue', (row) => String(row.daysToPay)),
-            days('late', 'Days after due', (row) =>
-              row.daysLate > 0 ? String(row.daysLate) : row.daysLate < 0 ? `${-row.daysLate} ahead` : 'on the day',
-            ),
-          ]}
-          empty="No invoice has been paid in full yet."
-        />
+        <div className="overflow-x-auto">
+          <div className="min-w-[600px]">
+            <Ledger
+              label="Days to pay"
+              rows={habits}
+              rowId={(row) => row.clientId}
+              rowName={(row) => row.name}
+              columns={[
+                {
+                  key: 'client',
+                  head: 'Client',
+                  width: 'minmax(0,1fr)',
+                  cell: (row) => <span className="written clamp-2">{row.name}</span>,
+                },
+                days('count', 'Invoices paid in full', (row) => String(row.invoices)),
+                days('paid', 'Days from issue', (row) => String(row.daysToPay)),
+                days('late', 'Days after due', (row) =>
+                  row.daysLate > 0 ? String(row.daysLate) : row.daysLate < 0 ? `${-row.daysLate} ahead` : 'on the day',
+                ),
+              ]}
+              empty="No invoice has been paid in full yet."
+            />
+          </div>
+        </div>
       </Section>
     </Page>
   );

@@ -161,7 +161,7 @@ function Heat({ answer, show, colour }: { answer: Answer; show: (value: number) 
                   title={`${row.label}, ${columns[c]!.label}: ${show(value)}`}
                   className="h-6 min-w-9 border border-sheet text-center"
                   style={{
-                    background: `color-mix(in oklab, ${colour} ${Math.round((value / most) * 70)}%, var(--sheet))`,
+                    background: `color-mix(in srgb, ${colour} ${Math.round((value / most) * 40)}%, var(--sheet))`,
                   }}
                 >
                   {value > 0 ? show(value).replace(/^(\d+:\d\d):\d\d$/, '$1') : ''}
