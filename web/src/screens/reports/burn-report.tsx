@@ -46,6 +46,7 @@ export function BurnReport({ pricer }: StandingProps) {
       head: { of: 'Budget', used: 'Used', left: 'Left' }[part],
       width: '120px',
       align: 'end',
+      wideOnly: part !== 'used',
       cell: (row) => <Pair row={row} currency={currencyOf(row)} of={(measure) => measure[part]} />,
     })),
   ];

@@ -68,7 +68,7 @@ export default function Reports() {
     {
       key: 'ready',
       head: 'Each month',
-      width: '180px',
+      width: 'minmax(96px,180px)',
       cell: (row) =>
         isReady(row, today) ? (
           <span className="font-semibold text-time">Ready</span>
@@ -82,6 +82,7 @@ export default function Reports() {
       quietHead: true,
       width: '90px',
       align: 'end',
+      wideOnly: true,
       cell: (row) => (
         <Button kind="quiet" tabIndex={-1} onClick={() => void attempt('report.remove', { id: row.id })}>
           Remove
