@@ -1,6 +1,7 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { fileURLToPath } from 'node:url';
+import { defineConfig, type Plugin } from 'vite';
 
 const FIRST = new RegExp(
   [
@@ -9,10 +10,20 @@ const FIRST = new RegExp(
   ].join('|') + '|web/src/state/',
 );
 
+/** Spreadsheet packages zip and unzip without workers of their own; see the file that stands in. */
+const inPlace: Plugin = {
+  name: 'fflate-in-place',
+  enforce: 'pre',
+  resolveId: (source, importer) =>
+    source === 'fflate' && /(?:read|write)-excel-file/.test(importer ?? '')
+      ? fileURLToPath(new URL('src/workers/fflate-in-place.ts', import.meta.url))
+      : null,
+};
+
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [inPlace, react(), tailwindcss()],
   server: { host: '127.0.0.1', port: 4351 },
-  worker: { format: 'es' },
+  worker: { format: 'es', plugins: () => [inPlace] },
   build: {
     target: 'es2022',
     sourcemap: false,

@@ -285,3 +285,27 @@ describe('a definition that is read', () => {
     expect(() => readDefinition({ when: { kind: 'fixed', from: '2026-13-01', to: '2026-01-01' } })).toThrow();
   });
 });
+
+describe('money of several currencies', () => {
+  it('is never put together, and a price an hour is of the hours in its own money', () => {
+    const words = keeper.words;
+    const table = new FactTable();
+    const [pounds, euros] = [words.code('currency', 'GBP'), words.code('currency', 'EUR')];
+    words.code('currency', 'USD');
+    table.add({ currency: pounds, recorded: 3600, fees: 8000, day: 20_000 });
+    table.add({ currency: euros, recorded: 7200, fees: 18_000, day: 20_000 });
+    const definition = {
+      ...plainDefinition,
+      rows: [],
+      measures: ['recorded', 'price', 'effective rate'],
+      when: { kind: 'all' },
+    } as const;
+    const report = new OpenReport(words, keeper.days, { definition: definition as unknown as Definition, runOn: DAY });
+    for (const _ of report.run(table));
+    const answer = report.answer();
+    expect(answer.currencies).toEqual(['GBP', 'EUR']);
+    expect(figureAt(answer, 'recorded', 0)).toBe(10_800);
+    expect([0, 1].map((currency) => figureAt(answer, 'price', 0, 0, currency))).toEqual([8000, 18_000]);
+    expect([0, 1].map((currency) => figureAt(answer, 'effective rate', 0, 0, currency))).toEqual([8000, 9000]);
+  });
+});

@@ -296,12 +296,13 @@ export class OpenReport {
     return { list: codes.map((code) => level.keys[code]!), codes, places };
   }
 
-  /** Codes that groups have on a level. */
+  /** Codes of a level in which anything that is asked for is something. */
   #codesAt(level: number, tallies: readonly (Tally | null)[]): number[] {
     const used = new Set<number>();
     for (const tally of tallies) {
       for (let group = 0; tally && group < tally.count; group++) {
-        if (tally.facts[group] !== 0) used.add(tally.codesOf(group)[level]!);
+        const isAny = tally.facts[group] !== 0 && tally.sums.some((sums) => sums[group] !== 0);
+        if (isAny) used.add(tally.codesOf(group)[level]!);
       }
     }
     return [...used];
@@ -468,8 +469,8 @@ export function figureAt(
     const m = bases.indexOf(base);
     if (m < 0) return 0;
     const at = (c: number) => ((row * columns.length + column) * currencies.length + c) * bases.length + m;
-    // Hours are of no currency: those of all are one sum.
-    if (isMoney && allMoney.has(base)) return sums[at(currency)]!;
+    // Hours are of no currency, and those of all are one sum; but a price an hour is of the hours that were priced in its money.
+    if (isMoney && (kind === 'money an hour' || allMoney.has(base))) return sums[at(currency)]!;
     let sum = 0;
     for (let c = 0; c < currencies.length; c++) sum += sums[at(c)]!;
     return sum;
