@@ -321,19 +321,22 @@ export class OpenReport {
 
   /** Lines in which nothing that was asked for is anything are left out. */
   #worthShowing(answer: Answer, count: number): Uint8Array {
-    const { columns, currencies, definition } = answer;
+    const { bases, sums, before, definition } = answer;
+    const places = answer.columns.length * answer.currencies.length;
+    // Most measures are sums as they stand, and can be looked at without reckoning.
+    const plain = definition.measures.filter((each) => measureOf(each).needs.length === 1);
+    const own = plain.map((each) => bases.indexOf(measureOf(each).needs[0]!));
+    const others = definition.measures.filter((each) => !plain.includes(each));
     const shown = new Uint8Array(count);
     shown[0] = 1;
     for (let node = 1; node < count; node++) {
-      for (const measure of definition.measures) {
-        for (let column = columns.length - 1; column >= 0 && !shown[node]; column--) {
-          for (let currency = 0; currency < currencies.length && !shown[node]; currency++) {
-            if (figureAt(answer, measure, node, column, currency)) shown[node] = 1;
-            else if (figureAt(answer, measure, node, column, currency, answer.before)) shown[node] = 1;
-          }
+      for (let place = node * places; place < (node + 1) * places && !shown[node]; place++) {
+        for (let m = 0; m < own.length; m++) {
+          const at = place * bases.length + own[m]!;
+          if (sums[at] !== 0 || (before !== null && before[at] !== 0)) shown[node] = 1;
         }
-        if (shown[node]) break;
       }
+      if (!shown[node] && others.some((each) => isAnything(answer, each, node))) shown[node] = 1;
     }
     return shown;
   }
@@ -449,6 +452,17 @@ class RowTree {
     visit(0);
     return order;
   }
+}
+
+/** Whether a measure is anything in a line, in any column and currency, now or before. */
+function isAnything(answer: Answer, measure: MeasureName, node: number): boolean {
+  for (let column = answer.columns.length - 1; column >= 0; column--) {
+    for (let currency = 0; currency < answer.currencies.length; currency++) {
+      if (figureAt(answer, measure, node, column, currency)) return true;
+      if (figureAt(answer, measure, node, column, currency, answer.before)) return true;
+    }
+  }
+  return false;
 }
 
 /** A figure of a report: of a row, a column and a currency. */
