@@ -34,8 +34,6 @@ const style = StyleSheet.create({
 
 /** Figures beside one another on an upright page; with more it is laid on its side. */
 const UPRIGHT = 5;
-/** More than this many do not fit on paper at all. */
-export const MOST_ON_PAPER = 13;
 /** In points from the top, as the invoice has it. */
 const FOOT_TOP = { A4: { up: 804, aside: 558 }, Letter: { up: 754, aside: 574 } } as const;
 

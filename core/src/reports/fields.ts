@@ -1,5 +1,5 @@
-import { jobName, projectName } from '../billing/pricer';
-import { showDayShort, weekdayOf, WEEKDAY_NAMES, addDays, MONTH_NAMES, type Day } from '../time/day';
+import { projectName } from '../billing/pricer';
+import { showDayShort, weekdayOf, WEEKDAY_NAMES, addDays, MONTH_NAMES } from '../time/day';
 import { periodOf, weekPeriodOf } from '../time/periods';
 import type { Base } from './columns/bases';
 import type { Words } from './words';
@@ -266,9 +266,4 @@ export function wordOf(words: Words, base: Base, code: number): string {
   return words.of(base).word(code);
 }
 
-/** What a job is called where it stands by itself: "Winter season rig · Quayside Playhouse". */
-export const showJob = (words: Words, projectKey: string): string =>
-  projectKey.startsWith('“') ? projectKey : jobName(words.pricer, projectKey || null);
-
 export const isDayField = (name: FieldName): boolean => fields[name].base === 'day';
-export type { Day };
