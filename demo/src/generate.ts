@@ -110,6 +110,7 @@ class Demo {
     }
     if (!this.#options.large) {
       await this.#surroundings(memberIds, jobs);
+      await this.#writeDown(clientIds);
       await this.#purchases(memberIds);
     }
     await this.#startTimer(memberIds.imogen, jobs);
@@ -197,6 +198,7 @@ class Demo {
       ...(kind ? { kind } : {}),
       fixedPrice: fixedPrice === undefined ? null : fixedPrice * 100,
       stageId: this.#stageOf(stage),
+      ...(project.tags ? { tags: [...project.tags] } : {}),
     });
     this.#projectIds.set(name, projectId);
     const taskIds: Id[] = [];
@@ -348,7 +350,14 @@ class Demo {
 
   async #add(memberId: Id, { job, span, end: _end, ...entry }: DemoEntry): Promise<void> {
     this.#memberId = memberId;
-    const input = { memberId, projectId: job.projectId, ...entry, spans: span ? [span] : [] };
+    const tags = studio.tagsOfNote(entry.note);
+    const input = {
+      memberId,
+      projectId: job.projectId,
+      ...entry,
+      spans: span ? [span] : [],
+      ...(tags.length > 0 ? { tags } : {}),
+    };
     this.#await(job, entry, await this.#added('entry.add', input));
   }
 
@@ -497,6 +506,31 @@ class Demo {
       seconds: 2.5 * 3600,
       spans: [{ start, end: start + 2.5 * 3_600_000 }],
     });
+  }
+
+  async #writeDown(clientIds: Record<string, Id>): Promise<void> {
+    const spoken = new Set<Id>();
+    for (const { client, minutes, reason } of studio.writtenDown) {
+      const waiting = this.#unbilled.get(clientIds[client]!) ?? [];
+      const entries = (
+        await this.#store.many(
+          'entries',
+          waiting.map((each) => each.id),
+        )
+      ).filter((row) => row !== undefined);
+      // What is longer than that, so that something of it is left to bill.
+      const entry = entries.find(
+        (row) => !spoken.has(row.id) && row.billableSeconds === null && row.seconds > minutes * 90,
+      );
+      if (!entry) continue;
+      spoken.add(entry.id);
+      await this.#executor.run('bill.adjust', {
+        kind: 'written down',
+        reason,
+        entryIds: [entry.id],
+        parts: { [entry.id]: minutes * 60 },
+      });
+    }
   }
 
   async #purchases(memberIds: Record<MemberKey, Id>): Promise<void> {

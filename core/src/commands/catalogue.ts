@@ -99,6 +99,7 @@ export const catalogue = {
   'entry.remove': entries.removeEntries,
   'entry.split': entries.splitEntry,
   'entry.join': entries.joinEntries,
+  'entry.tag': entries.tagEntries,
   'entry.duplicate': entries.duplicateEntries,
   'week.fill': fillWeek,
   'plan.add': plans.addPlans,

@@ -6,6 +6,7 @@ import { jobKey } from '../entries/week';
 import { sameData } from '../model/canonical';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
+import { joinTags, tagsOf, withoutTags } from '../model/tags';
 import type { Id } from '../model/ids';
 import { entrySchema, spanSchema, type Allocation, type Entry, type Member } from '../model/records';
 import { shareOut } from '../money/share';
@@ -22,6 +23,7 @@ const entryFields = {
   billableSeconds: fields.seconds.nullable(),
   rate: entrySchema.shape.rate,
   planId: fields.id.nullable(),
+  tags: entrySchema.shape.tags,
 };
 
 export const addEntry = command({
@@ -114,6 +116,26 @@ async function edited(reader: Reader, before: Entry, input: Edit): Promise<Entry
   return timed;
 }
 
+const tagList = entrySchema.shape.tags.unwrap();
+
+/** Tags given to entries and taken off them; others that they have stay. */
+export const tagEntries = command({
+  name: 'entry.tag',
+  title: ({ ids }: { ids: Id[] }) => `${some(ids)} tagged`,
+  input: z.strictObject({ ids: idList, add: tagList, remove: tagList }),
+  async plan(reader, { ids, add, remove }) {
+    const plan = new Plan();
+    for (const id of new Set(ids)) {
+      const { tags: before, ...entry } = await need(reader, 'entries', id, 'entry');
+      plan.put('entries', { ...entry, ...tagged(joinTags(withoutTags(before ?? [], remove), add)) });
+    }
+    return plan;
+  },
+});
+
+/** The field of tags; left out where there are none, as in entries that never had any. */
+const tagged = (tags: string[]): Pick<Entry, 'tags'> => (tags.length > 0 ? { tags } : {});
+
 export const removeEntries = command({
   name: 'entry.remove',
   title: ({ ids }: { ids: Id[] }) => `${some(ids)} deleted`,
@@ -198,6 +220,7 @@ export const joinEntries = command({
       billableSeconds: entries.every((entry) => entry.billableSeconds === null) ? null : billable,
       planId: entries.find((entry) => entry.planId !== null)?.planId ?? null,
       stretchIds: entries.flatMap((entry) => entry.stretchIds),
+      ...tagged(joinTags(...entries.map(tagsOf))),
     };
     const plan = new Plan().put('entries', joined);
     for (const each of others) plan.remove('entries', each.id);
@@ -258,7 +281,7 @@ function copied(entry: Entry, day: string, { zone }: Member): Entry {
 }
 
 /** What may still be changed once an entry is on an issued invoice. */
-const FREE_FIELDS = new Set<string>(['id', 'note', 'spans', 'laterDays', 'planId', 'source']);
+const FREE_FIELDS = new Set<string>(['id', 'note', 'spans', 'laterDays', 'planId', 'source', 'tags']);
 
 /**
  * Puts an entry as it is now, with what stands of it on a draft. Commands that change an entry all go through here.
@@ -298,5 +321,5 @@ async function refuseIssued(reader: Reader, ids: readonly Id[]): Promise<void> {
 async function onInvoice(reader: Reader, entryId: Id): Promise<string> {
   const [allocation] = (await reader.by('allocations', 'entryId', [entryId])).filter((each) => each.amount !== null);
   const invoice = allocation && (await reader.get('invoices', allocation.invoiceId));
-  return `This entry is on ${invoice?.frozen?.number ?? 'an issued invoice'} and stays as it was invoiced. Only its note can change.`;
+  return `This entry is on ${invoice?.frozen?.number ?? 'an issued invoice'} and stays as it was invoiced. Only its note and tags can change.`;
 }

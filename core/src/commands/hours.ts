@@ -3,7 +3,7 @@ import { blankEntry, withTimes } from '../entries/timer';
 import { serviceDefaults } from '../model/defaults';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
-import { mappingSchema, spanSchema, type Member } from '../model/records';
+import { entrySchema, mappingSchema, spanSchema, type Member } from '../model/records';
 import { command, need, Plan } from './command';
 import { jobAfter, jobInput, serviceAfter } from './work';
 
@@ -15,6 +15,7 @@ const hoursRow = z.strictObject({
   span: spanSchema.nullable(),
   billableSeconds: fields.seconds.nullable(),
   source: fields.text.max(2000),
+  tags: entrySchema.shape.tags,
 });
 export type HoursRow = z.input<typeof hoursRow>;
 

@@ -211,6 +211,23 @@ describe('entries', () => {
     expect(entries()).toEqual([entry]);
   });
 
+  it('keeps tags through splitting and duplicating, and joins them', async () => {
+    const one = await timed(9, 10, { tags: ['urgent'] });
+    const other = await timed(10, 11, { tags: ['Urgent', 'extra'] });
+    await run('entry.join', { ids: [one.id, other.id] });
+    expect(entries()[0]!.tags).toEqual(['extra', 'urgent']);
+    await run('entry.split', { id: one.id, after: 1800 });
+    await run('entry.duplicate', { ids: [one.id] });
+    expect(entries().map((each) => each.tags)).toEqual(Array(3).fill(['extra', 'urgent']));
+    await run('entry.tag', { ids: entries().map((each) => each.id), add: ['rig'], remove: ['extra'] });
+    expect(entries().map((each) => each.tags)).toEqual(Array(3).fill(['rig', 'urgent']));
+    await executor.undo();
+    expect(entries()[2]!.tags).toEqual(['extra', 'urgent']);
+    await expect(run('entry.tag', { ids: [one.id], add: ['a, b'], remove: [] })).rejects.toThrow(
+      'commas stand between tags',
+    );
+  });
+
   it('refuses to split outside an entry, and to join what does not belong together', async () => {
     const one = await timed(9, 10);
     const overlapping = await timed(9.5, 11);

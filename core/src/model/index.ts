@@ -8,4 +8,5 @@ export * from './migrations';
 export * from './records';
 export * from './schemas';
 export * from './tables';
+export * from './tags';
 export * from './grouped';

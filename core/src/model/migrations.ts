@@ -5,7 +5,7 @@ import type { TableName } from './tables';
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
  * and workspace files of older versions are brought forward by the same steps.
  */
-export const SCHEMA_VERSION = 2;
+export const SCHEMA_VERSION = 3;
 
 type RawRow = Record<string, unknown>;
 
@@ -20,6 +20,8 @@ export interface Migration {
 export const migrations: readonly Migration[] = [
   // Kept reports came; no row of version 1 changed.
   { from: 1, tables: [], row: (_table, row) => row },
+  // Tags came; a row without any is as it was.
+  { from: 2, tables: [], row: (_table, row) => row },
 ];
 
 /**

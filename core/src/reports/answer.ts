@@ -91,13 +91,31 @@ export function levelOf(words: Words, name: FieldName, days: Range | null): Name
   return { field: name, base, map: plain ? null : map, size: keys.length, keys, labels, ranks };
 }
 
+/** What can be asked of a field in a filter, in the order that its groups stand in. */
+export function choicesOf(words: Words, field: FieldName, days: Range | null): { key: string; label: string }[] {
+  const { keys, labels, ranks } = levelOf(words, field, days);
+  const { within } = fields[field];
+  const groups = keys
+    .map((key, code) => ({ key, label: labels[code]!, rank: ranks[code]! }))
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ key, label }) => ({ key, label }));
+  if (!within) return groups;
+  const parts = new Set(groups.flatMap(({ key }) => (key === '' ? [] : within(key))));
+  return [
+    ...[...parts].sort(collator.compare).map((key) => ({ key, label: key })),
+    ...groups.filter(({ key }) => key === ''),
+  ];
+}
+
 /** What passes a filter. Keys that nothing has any more pass nothing. */
 export function sieveOf(words: Words, { field, keys, without }: ReportFilter, days: Range | null): Sieve {
   const level = levelOf(words, field, days);
   const wanted = new Set(keys);
+  const { within } = fields[field];
+  const isWanted = (key: string) => (within ? within(key).some((each) => wanted.has(each)) : wanted.has(key));
   const passes = new Uint8Array(level.map?.length ?? level.size);
   for (let code = 0; code < passes.length; code++) {
-    passes[code] = wanted.has(level.keys[level.map ? level.map[code]! : code]!) !== without ? 1 : 0;
+    passes[code] = isWanted(level.keys[level.map ? level.map[code]! : code]!) !== without ? 1 : 0;
   }
   return { base: level.base, passes };
 }

@@ -14,8 +14,10 @@ import type { Absence, Adjustment, Allocation, Entry, Invoice, Member, PlannedTi
 import type { Minor } from '../money/amount';
 import { withMarkup } from '../money/price';
 import { boundsOfDay, daysBetween, type Day } from '../time/day';
+import { joinTags, tagsOf, type Tagged } from '../model/tags';
 import { bases, measures } from './columns/bases';
 import type { Fact } from './columns/table';
+import { TAG_BREAK } from './fields';
 import type { Billable, FactStanding, What, Words } from './words';
 
 // What workspaces hold, as facts. Everything here is reckoned by the same functions that screens and invoices use, so that a report says
@@ -94,6 +96,8 @@ function standingOf(open: boolean, sums: ReturnType<typeof becameOf>): FactStand
 export class FactMaker {
   readonly #pricer: Pricer;
   readonly #words: Words;
+  readonly #tagWords = new Map<string, string>();
+  readonly #projectTags = new Map<Id | null, readonly string[]>();
 
   constructor(words: Words) {
     this.#words = words;
@@ -176,7 +180,13 @@ export class FactMaker {
       const charged =
         charges.billableOfLine(line) === null || charges.coveredByEstimate(line) ? null : charges.ofLine(line, spent);
       const fact: Fact = {
-        ...this.#job(cost.kind, { ...line, memberId: cost.memberId, day: cost.day, note: line.text || cost.supplier }),
+        ...this.#job(cost.kind, {
+          ...line,
+          memberId: cost.memberId,
+          day: cost.day,
+          note: line.text || cost.supplier,
+          tags: cost.tags,
+        }),
         billable: this.#billable(charged ? 'billable' : 'not billable'),
         otherCost: amount,
         onCharged: charged?.amount ?? 0,
@@ -304,7 +314,7 @@ export class FactMaker {
       unlisted?: string;
       day: Day;
       note: string;
-    },
+    } & Tagged,
   ): Fact {
     const words = this.#words;
     const pricer = this.#pricer;
@@ -315,6 +325,7 @@ export class FactMaker {
       client: words.code('client', pricer.clientOf(row.projectId)?.id),
       project: words.code('project', row.projectId ?? (row.unlisted ? `“${row.unlisted}”` : null)),
       task: words.code('task', row.taskId),
+      stage: words.code('stage', this.#stageOf(row)),
       service: words.code('service', row.serviceId),
       kindOfWork: words.code('kindOfWork', row.kindOfWorkId),
       member: words.code('member', row.memberId),
@@ -322,8 +333,35 @@ export class FactMaker {
       costType: words.code('costType', type),
       day: dayNumber(row.day),
       note: words.code('note', row.note.trim()),
+      tags: words.code('tags', this.#tagsOf(row)),
       currency: words.code('currency', tallyCurrency(pricer, row.projectId)),
     };
+  }
+
+  #stageOf({ taskId, projectId }: { taskId?: Id | null; projectId: Id | null }): Id | null {
+    const own = this.#pricer.task.get(taskId ?? '')?.stageId;
+    if (own) return own;
+    return this.#pricer.tree.upFrom(projectId ?? '').find((project) => project.stageId !== null)?.stageId ?? null;
+  }
+
+  /** Its own tags with those of its project and the projects around that. Of one word with other capitals the first met stands for all. */
+  #tagsOf(row: Tagged & { projectId: Id | null }): string {
+    let ofProject = this.#projectTags.get(row.projectId);
+    if (!ofProject) {
+      ofProject = this.#oneWord(joinTags(...this.#pricer.tree.upFrom(row.projectId ?? '').map(tagsOf)));
+      this.#projectTags.set(row.projectId, ofProject);
+    }
+    const own = tagsOf(row);
+    return (own.length === 0 ? ofProject : joinTags(this.#oneWord(own), ofProject)).join(TAG_BREAK);
+  }
+
+  #oneWord(tags: readonly string[]): string[] {
+    return tags.map((tag) => {
+      const lower = tag.toLowerCase();
+      const known = this.#tagWords.get(lower);
+      if (known === undefined) this.#tagWords.set(lower, tag);
+      return known ?? tag;
+    });
   }
 
   #spent(seconds: number, percent: number | undefined): Fact {

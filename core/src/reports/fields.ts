@@ -33,6 +33,7 @@ export const fieldNames = [
   'standing',
   'what',
   'note',
+  'tag',
   'entry',
   'reason',
   'currency',
@@ -69,6 +70,8 @@ interface Field {
   show(words: Words, key: string): string;
   /** What the group without a key is called. */
   none: string;
+  /** What a filter can ask of a group; the group itself where not given. */
+  within?(key: string): readonly string[];
   /** Places keys in an order of their own; by what they are called where there is none. */
   rank?(words: Words, key: string): number | string;
 }
@@ -86,6 +89,9 @@ const record = (label: string, base: Base, none: string, show: Field['show'], ra
 });
 
 const gone = 'No longer there';
+
+/** Between the tags of one fact; no tag has a comma. */
+export const TAG_BREAK = ', ';
 
 const upFrom = (words: Words, id: string) => words.pricer.tree.upFrom(id);
 const projectShown: Field['show'] = ({ pricer }, key) =>
@@ -135,14 +141,13 @@ export const fields: Readonly<Record<FieldName, Field>> = {
     pricer.project.has(key) ? projectName(pricer, key) : projectShown({ pricer } as Words, key),
   ),
   task: record('Task', 'task', 'No task', ({ pricer }, key) => pricer.task.get(key)?.name ?? gone),
-  stage: {
-    label: 'Stage',
-    base: 'project',
-    key: (words, id) => upFrom(words, id).find((project) => project.stageId !== null)?.stageId ?? '',
-    show: ({ pricer }, key) => pricer.stage.get(key)?.name ?? gone,
-    none: 'No stage',
-    rank: ({ pricer }, key) => pricer.stage.get(key)?.order ?? 0,
-  },
+  stage: record(
+    'Stage',
+    'stage',
+    'No stage',
+    ({ pricer }, key) => pricer.stage.get(key)?.name ?? gone,
+    ({ pricer }, key) => pricer.stage.get(key)?.order ?? 0,
+  ),
   service: record('Service', 'service', 'No service', ({ pricer }, key) => pricer.service.get(key)?.name ?? gone),
   'kind of work': record(
     'Kind of work',
@@ -233,6 +238,8 @@ export const fields: Readonly<Record<FieldName, Field>> = {
     inOrder(['time', 'expense', 'bill', 'ledger', 'agreed']),
   ),
   note: record('Note', 'note', 'No note', same),
+  // What has several tags stands in a group of them together, so that groups come to the whole.
+  tag: { ...record('Tag', 'tags', 'No tag', same), within: (key) => key.split(TAG_BREAK) },
   entry: record('Single entry', 'source', '—', same, () => 0),
   reason: record('Reason', 'reason', 'No reason', same),
   currency: record('Currency', 'currency', '—', same),

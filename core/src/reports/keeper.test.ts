@@ -10,7 +10,7 @@ import { FactKeeper } from './keeper';
 
 const definition: Definition = {
   ...plainDefinition,
-  rows: ['client', 'project', 'day', 'standing'],
+  rows: ['client', 'project', 'day', 'standing', 'tag'],
   measures: ['recorded', 'billable', 'billed', 'worth', 'invoiced', 'paid', 'to bill', 'written down', 'owed', 'count'],
   when: { kind: 'all' },
 };
@@ -48,6 +48,7 @@ const step = fc.record({
     'writeOff',
     'down',
     'cost',
+    'tag',
     'undo',
   ),
   pick: fc.nat(1000),
@@ -130,6 +131,8 @@ async function take(executor: MemoryExecutor, store: MemoryStore, at: Studio, { 
         supplier: 'Tinsel & Reed',
         lines: [{ text: 'Lamps', amount: size, projectId: at.rig, forClient: true }],
       });
+    case 'tag':
+      return entry && executor.run('entry.tag', { ids: [entry.id], add: [`t${size % 3}`], remove: ['t1'] });
     case 'undo':
       return executor.undo();
   }

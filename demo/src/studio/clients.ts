@@ -13,6 +13,7 @@ export interface DemoProject {
   jobNumber: string;
   colour: ProjectColour;
   weight: number;
+  tags?: readonly string[];
   kind?: ProjectKind;
   /** Pounds agreed for the whole. */
   fixedPrice?: number;
@@ -67,6 +68,7 @@ export const clients: Record<string, DemoClient> = {
       {
         name: 'Winter season rig',
         jobNumber: '2604',
+        tags: ['stage'],
         colour: 'moss',
         weight: 22,
         stage: 'On site',
@@ -134,6 +136,7 @@ export const clients: Record<string, DemoClient> = {
       {
         name: 'Spring double bill',
         jobNumber: '2607',
+        tags: ['stage'],
         colour: 'brick',
         weight: 11,
         kind: 'fixed price',

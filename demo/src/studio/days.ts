@@ -88,3 +88,22 @@ export const absences: readonly {
   { member: 'asha', name: 'Away', inDays: 12, days: 5, hours: null },
   { member: 'teodor', name: 'Dentist', inDays: -9, days: 1, hours: 2 },
 ];
+
+/** Words that tell by a note how the studio tags such work. */
+const telling: readonly (readonly [RegExp, string])[] = [
+  [/\brev [A-Z]\b|\bdraft two\b/, 'revision'],
+  [/\b(?:site|focus|ladders|rig check|mock-up)\b/i, 'on site'],
+  [/\bextra\b|\badded\b/i, 'extra'],
+  [/\bcall\b/i, 'on the telephone'],
+];
+
+/** What the studio tags an entry with, by its note. */
+export const tagsOfNote = (note: string): string[] =>
+  telling.flatMap(([words, tag]) => (words.test(note) ? [tag] : [])).sort();
+
+/** Part of this month's time that clients will not be asked for. */
+export const writtenDown: readonly { client: string; minutes: number; reason: string }[] = [
+  { client: 'quayside', minutes: 15, reason: 'Put right what was drawn wrong' },
+  { client: 'quayside', minutes: 10, reason: 'Waited for the ladders' },
+  { client: 'clairval', minutes: 12, reason: 'Put right what was drawn wrong' },
+];

@@ -210,6 +210,7 @@ it('reads what it wrote', async () => {
     task: '',
     service: '',
     note: 'Plot; sheet 4, “bar 6”\nsecond line',
+    tags: '',
     amount: null,
     minorPerMajor: 1,
     currency: '',

@@ -15,6 +15,7 @@ export const hourFields = [
   'service',
   'member',
   'billable',
+  'tags',
 ] as const;
 export type HourField = (typeof hourFields)[number];
 
@@ -39,6 +40,7 @@ const TELLING: readonly (readonly [HourField, RegExp])[] = [
   ['from', /^(?:from|start|start time|begin|in|von)$/i],
   ['to', /^(?:to|end|end time|stop|finish|out|bis)$/i],
   ['billable', /billable|chargeable/i],
+  ['tags', /^(?:tags?|labels?|keywords?)$/i],
   ['length', /^(?:length|duration|hours|time|hrs|dauer|stunden|minutes|mins|seconds)\b/i],
   ['jobNumber', /\b(?:job|project) ?(?:no|number|code|nr)\b/i],
   ['unlisted', /not set up|unlisted/i],

@@ -136,8 +136,9 @@ describe('hours that go out', () => {
     from?: number;
     billableSeconds?: number | null;
     unlisted?: string;
+    tags?: string[];
   }) => {
-    const { note = '', seconds = 3600, from, billableSeconds = null, unlisted = '' } = fields;
+    const { note = '', seconds = 3600, from, billableSeconds = null, unlisted = '', tags } = fields;
     const start = from === undefined ? null : instantAt(DAY, from, ZONE);
     const spans = start === null ? [] : [{ start, end: start + seconds * 1000 }];
     await executor.run('entry.add', {
@@ -149,6 +150,7 @@ describe('hours that go out', () => {
       seconds,
       spans,
       billableSeconds,
+      ...(tags ? { tags } : {}),
     });
   };
   const out = async () => hoursLines(new Pricer(await readBook(store)), store.rows('entries'));
@@ -162,6 +164,7 @@ describe('hours that go out', () => {
       seconds: hours.seconds,
       start: hours.span?.start ?? null,
       billableSeconds: hours.billableSeconds,
+      tags: hours.tags,
     }));
   const recorded = () =>
     store.rows('entries').map((entry) => ({
@@ -173,13 +176,14 @@ describe('hours that go out', () => {
       seconds: entry.seconds,
       start: entry.spans[0]?.start ?? null,
       billableSeconds: entry.billableSeconds,
+      tags: entry.tags,
     }));
 
   it('come back as they went, from CSV and from a spreadsheet', async () => {
     await record({ note: '=1+1', seconds: 5025 });
     await record({ note: 'Plot "bar 6", left\nright', seconds: 5400, from: 22 * 60 + 30 });
     await record({ note: '', unlisted: 'HH-7', seconds: 61, billableSeconds: 0 });
-    await record({ note: 'Part', seconds: 3 * 3600, from: 540, billableSeconds: 2 * 3600 });
+    await record({ note: 'Part', seconds: 3 * 3600, from: 540, billableSeconds: 2 * 3600, tags: ['=urgent', 'site visit'] });
     const lines = await out();
     const text = writeCsv(lines);
     expect(text).toContain("'=1+1");
@@ -196,7 +200,7 @@ describe('hours that go out', () => {
     // ECMA-376 serial dates count days from 1899-12-30.
     expect((length.getTime() - Date.UTC(1899, 11, 30)) / 86_400_000).toBe(1 / 96);
     // Six-minute steps up: 15 min are billed as 18, at 85.00 an hour.
-    expect(table.rows[0]![14]).toBe(25.5);
+    expect(table.rows[0]![15]).toBe(25.5);
   });
 
   it('come back whatever the note and however long', async () => {
@@ -221,6 +225,7 @@ describe('hours that go out', () => {
           unlisted: '',
           task: '',
           service: '',
+          tags: '',
           amount: null,
           minorPerMajor: 1,
           currency: '',

@@ -1,4 +1,4 @@
-import type { Entry } from '@half-penny/core/model';
+import { showTags, tagsOf, type Entry } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
 import { projectName, worthOf } from '@half-penny/core/billing';
 import { minorPerMajor } from '@half-penny/core/money';
@@ -23,6 +23,8 @@ export interface HoursLine {
   task: string;
   service: string;
   note: string;
+  /** With commas between. */
+  tags: string;
   /** Minor units; null where no rate fits. */
   amount: number | null;
   minorPerMajor: number;
@@ -58,6 +60,7 @@ export function hoursLines(pricer: Pricer, entries: readonly Entry[]): HoursLine
       unlisted: entry.unlisted,
       service: entry.serviceId === null ? '' : (pricer.service.get(entry.serviceId)?.name ?? ''),
       note: entry.note,
+      tags: showTags(tagsOf(entry)),
       amount: price ? amount : null,
       minorPerMajor: price ? minorPerMajor(price.currency) : 1,
       currency: price?.currency ?? '',

@@ -2,6 +2,7 @@ import { WorkTree } from '@half-penny/core/rates';
 import type { HoursRow } from '@half-penny/core/commands';
 import {
   messageOf,
+  readTags,
   serviceDefaults,
   type Client,
   type Id,
@@ -94,6 +95,7 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
     const task = textOf('task').trim();
     const serviceName = textOf('service').trim();
     const billable = times ? read('billable', () => readBillable(cellOf('billable'), times.seconds), null) : null;
+    const tags = read('tags', () => readTags(textOf('tags')), []);
     if (!sound || !times) continue;
     let service = serviceName === '' ? undefined : services.get(key(serviceName));
     if (serviceName !== '' && !service) {
@@ -115,6 +117,7 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
       times.seconds,
       times.span?.start ?? '',
       billable ?? '',
+      ...(tags.length > 0 ? [tags.join()] : []),
     ].join('\u0000');
     // Two rows may well say the same; only one that was there before counts as a duplicate.
     const copy = (copies.get(content) ?? 0) + 1;
@@ -132,6 +135,7 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
         seconds: times.seconds,
         span: times.span,
         billableSeconds: billable,
+        ...(tags.length > 0 ? { tags } : {}),
         source: `hours:${bytesToHex(sha256(new TextEncoder().encode(`${content}\u0000${copy}`)))}`,
       },
     });

@@ -18,6 +18,7 @@ const HEAD = [
   'Task',
   'Service',
   'Note',
+  'Tags',
   'Worth',
   'Currency',
 ] as const;
@@ -31,9 +32,17 @@ export function writeCsv(lines: readonly HoursLine[]): string {
     line.length,
     decimal(line.seconds),
     decimal(line.billableSeconds),
-    ...[line.member, line.client, line.project, line.jobNumber, line.unlisted, line.task, line.service, line.note].map(
-      harmless,
-    ),
+    ...[
+      line.member,
+      line.client,
+      line.project,
+      line.jobNumber,
+      line.unlisted,
+      line.task,
+      line.service,
+      line.note,
+      line.tags,
+    ].map(harmless),
     line.amount === null ? '' : major(line),
     line.currency,
   ]);
@@ -85,12 +94,13 @@ export async function writeXlsx(lines: readonly HoursLine[]): Promise<Blob> {
       text(line.task),
       text(line.service),
       text(line.note),
+      text(line.tags),
       line.amount === null
         ? null
         : ({ value: line.amount / line.minorPerMajor, type: Number, format: '#,##0.00' } as const),
       text(line.currency),
     ]),
   ];
-  const columns = [11, 7, 7, 9, 8, 9, 16, 20, 22, 12, 18, 16, 16, 40, 10, 9].map((width) => ({ width }));
+  const columns = [11, 7, 7, 9, 8, 9, 16, 20, 22, 12, 18, 16, 16, 40, 18, 10, 9].map((width) => ({ width }));
   return writeExcel(data, { columns, stickyRowsCount: 1, sheet: 'Hours' }).toBlob();
 }

@@ -1,6 +1,6 @@
 import {
   FactKeeper,
-  levelOf,
+  choicesOf,
   OpenReport,
   wordOf,
   type Answer,
@@ -107,11 +107,7 @@ class Desk {
 
   choices(field: FieldName): Choice[] {
     const { words, days } = this.#keeper!;
-    const { keys, labels, ranks } = levelOf(words, field, days);
-    return keys
-      .map((key, code) => ({ key, label: labels[code]!, rank: ranks[code]! }))
-      .sort((a, b) => a.rank - b.rank)
-      .map(({ key, label }) => ({ key, label }));
+    return choicesOf(words, field, days);
   }
 
   /** Facts of the trail, in the place of those there were. */

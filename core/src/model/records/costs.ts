@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { currency, day, decimal, id, instant, minor, name, price, text } from '../fields';
+import { tags } from '../tags';
 
 /** An expense is paid by a member, a bill comes from a supplier, a ledger line is read from the bookkeeping. */
 export const costKinds = ['expense', 'bill', 'ledger'] as const;
@@ -50,6 +51,7 @@ export const costSchema = z
     source: text.max(300),
     /** What the bookkeeping said of it after it was on an invoice; the cost stays as it was billed. */
     since: z.strictObject({ amount: minor, withdrawn: z.boolean(), at: instant }).nullable(),
+    tags,
   })
   .refine((cost) => cost.kind === 'expense' || !cost.owedBack, {
     message: 'Only an expense is owed back to a member.',

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { rateUnits } from '../../money/price';
 import { day, id, instant, length, price, seconds, text } from '../fields';
+import { tags } from '../tags';
 
 /** What time is recorded on: a project, or a job in words while it is not set up yet, or neither. */
 const jobFields = {
@@ -58,6 +59,7 @@ export const entrySchema = z
     source: text.max(2000),
     /** The stretches of noticed activity that it was posted from; of one entry each. */
     stretchIds: z.array(id).max(500),
+    tags,
   })
   .refine((entry) => entry.spans.every((span, i) => i === 0 || span.start >= entry.spans[i - 1]!.end), {
     message: 'Its times overlap one another or are out of order.',

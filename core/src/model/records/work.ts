@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { currency, day, id, minor, name, text } from '../fields';
+import { tags } from '../tags';
 import { roundingPolicySchema } from './rounding';
 
 /** A place among its like. */
@@ -104,6 +105,8 @@ export const projectSchema = z
     rounding: roundingPolicySchema.nullable(),
     /** The only cost codes offered for its costs; the client's where null. */
     costCodeIds: z.array(id).max(500).nullable(),
+    /** Of all that is recorded on it and its parts. */
+    tags,
   })
   .refine((project) => project.clientId !== null || project.kind === 'internal', {
     message: 'Work for nobody is internal. Choose a client first.',

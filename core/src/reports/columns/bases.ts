@@ -4,6 +4,8 @@ export const bases = [
   'client',
   'project',
   'task',
+  /** The task's own; else that of the project, or of the nearest around it that has one. */
+  'stage',
   'service',
   'kindOfWork',
   'member',
@@ -16,6 +18,8 @@ export const bases = [
   'billable',
   'standing',
   'note',
+  /** All tags of it in one word, with commas between. */
+  'tags',
   'reason',
   'currency',
   'source',

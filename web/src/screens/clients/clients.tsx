@@ -1,5 +1,5 @@
 import type { Pricer, ToBill } from '@half-penny/core/billing';
-import type { Client, Id, Project } from '@half-penny/core/model';
+import { tagsOf, type Client, type Id, type Project } from '@half-penny/core/model';
 import { sumWorking } from '@half-penny/core/rates';
 import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -195,7 +195,7 @@ interface FoundClient {
   open: number;
 }
 
-/** Clients whose name, or one of whose projects' names or job numbers, has every typed word. */
+/** Clients whose name, or one of whose projects' names, job numbers or tags, has every typed word. */
 function findClients(pricer: Pricer, words: readonly string[]): FoundClient[] {
   const known = knownJobs(pricer, 'client first').filter(({ job }) => job.taskId === null);
   const found = new Map<Id, FoundClient>(
@@ -206,7 +206,8 @@ function findClients(pricer: Pricer, words: readonly string[]): FoundClient[] {
     const own = project.clientId === null ? undefined : found.get(project.clientId);
     if (!own) continue;
     if (open) own.open++;
-    if (words.length > 0 && words.every((word) => lower.includes(word))) own.projects.push(project);
+    const text = `${lower} ${tagsOf(project).join(' ').toLowerCase()}`;
+    if (words.length > 0 && words.every((word) => text.includes(word))) own.projects.push(project);
   }
   return [...found.values()]
     .filter(({ client, projects }) => {

@@ -1,5 +1,13 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { projectColours, projectKinds, type Project, type ProjectKind } from '@half-penny/core/model';
+import {
+  projectColours,
+  projectKinds,
+  readTags,
+  showTags,
+  tagsOf,
+  type Project,
+  type ProjectKind,
+} from '@half-penny/core/model';
 import { inStyle, plainAmount } from '@half-penny/core/money';
 import { useChanges } from '../../data/session';
 import { SavedField, SavedSelect } from '../../parts/field';
@@ -93,6 +101,12 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
             save={(clientId) => save({ clientId: clientId || null })}
           />
         )}
+        <SavedField
+          label="Tags"
+          hint="With commas between. All that is recorded on it and its parts is found and grouped by them in reports."
+          value={showTags(tagsOf(project))}
+          save={(text) => save({ tags: readTags(text) })}
+        />
         <fieldset>
           <legend className="mb-1 text-xs font-semibold text-soft">Colour</legend>
           <div className="flex flex-wrap gap-1">

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { costKinds, type CostKind } from '@half-penny/core/model';
+import { tagsOf, costKinds, type CostKind } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { CostRow, CostStanding } from '../../data/costs';
@@ -132,6 +132,13 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
 }
 
 const wordsOf = (pricer: Pricer, { cost, line }: CostRow): string =>
-  [cost.supplier, cost.reference, line.text, line.unlisted, line.projectId && pricer.tree.pathOf(line.projectId)]
+  [
+    cost.supplier,
+    cost.reference,
+    line.text,
+    line.unlisted,
+    line.projectId && pricer.tree.pathOf(line.projectId),
+    ...tagsOf(cost),
+  ]
     .join(' ')
     .toLowerCase();

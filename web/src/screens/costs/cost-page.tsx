@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { costAmounts, dueDayOf } from '@half-penny/core/costs';
-import type { Cost, CostLine } from '@half-penny/core/model';
+import { readTags, showTags, tagsOf, type Cost, type CostLine } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -182,6 +182,12 @@ function Head({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: read
           )}
         </>
       )}
+      <SavedField
+        label="Tags"
+        hint="With commas between"
+        value={showTags(tagsOf(cost))}
+        save={(text) => save({ tags: readTags(text) })}
+      />
       <SavedField label="Note" lines={2} value={cost.note} save={(note) => save({ note })} className="md:col-span-2" />
     </div>
   );

@@ -44,6 +44,7 @@ const fieldNames: Record<HourField, string> = {
   service: 'Service',
   member: 'Member',
   billable: 'Billable',
+  tags: 'Tags',
 };
 
 const formNames: Record<Mapping['lengthForm'], string> = {

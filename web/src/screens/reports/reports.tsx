@@ -15,7 +15,7 @@ import { inAddress } from './address';
 
 const MOST_BYTES = 1_000_000;
 
-/** Reports on where things stand today, whatever the period. */
+/** Reports that are no question of the builder’s. */
 const standings = [
   {
     to: 'standing/burn',
@@ -32,6 +32,11 @@ const standings = [
     to: 'standing/lost',
     name: 'What was lost',
     says: 'Time never placed, write-downs, hours above caps, and rounding.',
+  },
+  {
+    to: 'standing/words',
+    name: 'Attention by words in titles',
+    says: 'How long each word stood in the title of what was in front, by this computer’s trail.',
   },
 ];
 

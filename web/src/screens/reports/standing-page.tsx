@@ -4,6 +4,7 @@ import { usePricer, useToday } from '../../data/queries';
 import { Loading, NotThere } from '../../parts/page';
 import { BurnReport } from './burn-report';
 import { LostReport } from './lost-report';
+import { WordsReport } from './words-report';
 import { OwedReport, ToBillReport } from './age-reports';
 import type { Day } from '@half-penny/core/time';
 
@@ -18,6 +19,7 @@ const reports: Record<string, (props: StandingProps) => React.ReactNode> = {
   'to-bill': ToBillReport,
   owed: OwedReport,
   lost: LostReport,
+  words: WordsReport,
 };
 
 /** A report on where things stand today. */

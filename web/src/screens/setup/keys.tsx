@@ -8,7 +8,7 @@ const keys: readonly [string, string][] = [
   ['Ctrl Shift Z', 'Redo it'],
   ['Alt 1 – Alt 5', 'Today, Week, Billing, Clients, Setup'],
   ['[ and ]', 'The day or week before and after'],
-  ['G, S, J, D, M, Del', 'On an entry of Today: go on, split, join, duplicate, move, delete'],
+  ['G, S, J, D, M, T, Del', 'On an entry of Today: go on, split, join, duplicate, move, tag, delete'],
   ['R', 'Record what is planned'],
   ['In the week: J, N, +, P, Space', 'Add a job, write a note, another entry, plan, fold out'],
   ['A', 'On Today: add time by hand'],

@@ -26,7 +26,7 @@ import { Loading, Section } from '../../parts/page';
 import { captureWork, type Looked } from '../../workers/capture';
 import { minutesOf, showOutcome } from './evidence';
 import { ruleFor, type NewRule } from './new-rule';
-import { useRange } from './range';
+import { useRange } from '../../parts/range';
 import { RuleDialog } from './rule-dialog';
 import type { PartProps } from './sift';
 

@@ -16,7 +16,7 @@ import { showTime } from '../../parts/spans';
 import { useAppSelector } from '../../state/store';
 import { captureWork } from '../../workers/capture';
 import { minutesOf, showOutcome } from './evidence';
-import { useRange } from './range';
+import { useRange } from '../../parts/range';
 import { readSentence, RuleBook, subjectOf } from '@half-penny/core/capture';
 import type { PartProps } from './sift';
 

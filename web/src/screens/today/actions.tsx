@@ -8,14 +8,15 @@ import { Button } from '../../parts/button';
 // Windows that ask for more come when they are first wanted.
 const dialogs = () => import('./action-dialogs');
 const SplitDialog = lazy(async () => ({ default: (await dialogs()).SplitDialog }));
+const TagDialog = lazy(async () => ({ default: (await import('./tag-dialog')).TagDialog }));
 const MoveDialog = lazy(async () => ({ default: (await dialogs()).MoveDialog }));
 
-export type Action = 'resume' | 'split' | 'join' | 'duplicate' | 'move' | 'delete';
+export type Action = 'resume' | 'split' | 'join' | 'duplicate' | 'move' | 'tag' | 'delete';
 
 /** What can be done with entries, the keys that do it, and the windows that ask for more. */
 export function useActions(pricer: Pricer, member: Member, today: Day) {
   const { attempt } = useChanges();
-  const [asking, setAsking] = useState<{ action: 'split' | 'move'; entries: readonly Entry[] } | null>(null);
+  const [asking, setAsking] = useState<{ action: 'split' | 'move' | 'tag'; entries: readonly Entry[] } | null>(null);
   const act = useCallback(
     (action: Action, entries: readonly Entry[]) => {
       const ids = entries.map((entry) => entry.id);
@@ -25,7 +26,7 @@ export function useActions(pricer: Pricer, member: Member, today: Day) {
       if (action === 'join') void attempt('entry.join', { ids });
       if (action === 'duplicate') void attempt('entry.duplicate', { ids });
       if (action === 'delete') void attempt('entry.remove', { ids });
-      if (action === 'split' || action === 'move') setAsking({ action, entries });
+      if (action === 'split' || action === 'move' || action === 'tag') setAsking({ action, entries });
     },
     [attempt],
   );
@@ -33,6 +34,7 @@ export function useActions(pricer: Pricer, member: Member, today: Day) {
   const windows = asking && (
     <Suspense>
       {asking.action === 'split' && <SplitDialog entry={asking.entries[0]!} member={member} onClose={close} />}
+      {asking.action === 'tag' && <TagDialog entries={asking.entries} onClose={close} />}
       {asking.action === 'move' && <MoveDialog {...{ pricer, today }} entries={asking.entries} onClose={close} />}
     </Suspense>
   );
@@ -45,6 +47,7 @@ const actions: readonly { action: Action; key: string; name: string; least: numb
   { action: 'join', key: 'j', name: 'Join', least: 2, most: Infinity },
   { action: 'duplicate', key: 'd', name: 'Duplicate', least: 1, most: Infinity },
   { action: 'move', key: 'm', name: 'Move', least: 1, most: Infinity },
+  { action: 'tag', key: 't', name: 'Tag', least: 1, most: Infinity },
   { action: 'delete', key: 'Delete', name: 'Delete', least: 1, most: Infinity },
 ];
 

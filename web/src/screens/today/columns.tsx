@@ -3,7 +3,7 @@ import { Options } from '../../parts/field';
 import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
 import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
 import { inWords, lackingOf, noJob } from '@half-penny/core/entries';
-import type { Entry, Member } from '@half-penny/core/model';
+import { tagsOf, type Entry, type Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, type Working } from '@half-penny/core/rates';
 import { boundsOfDay, readLength, showExactly, type Day } from '@half-penny/core/time';
@@ -14,6 +14,7 @@ import { Length, SoftLength, Worth } from '../../parts/figures';
 import { JobPicker } from '../../parts/job-picker';
 import type { Column } from '../../parts/ledger';
 import { showSpan } from '../../parts/spans';
+import { TagWords } from '../../parts/tag-words';
 import { Tallies } from '../../parts/tallies';
 import type { DayRow } from './day-rows';
 import { lengthForEditing, saveLength, saveWhen, timesOf } from '../../parts/editing';
@@ -263,6 +264,7 @@ function What({ row, pricer, member, day, now }: WhatProps) {
       <span className="written clamp-2">{entry.note || <span className="text-soft">No note</span>}</span>
       <span className="written block text-xs text-soft md:hidden">{ownNameOf(pricer, entry)}</span>
       <ServiceChoice {...{ pricer, member, entry }} />
+      <TagWords tags={tagsOf(entry)} />
       {remarks.soft.map((text) => (
         <span key={text} className="block text-xs text-soft">
           {text}

@@ -1,6 +1,6 @@
 import { addDays, firstOfMonth, lastOfMonth, mondayOf, type Day } from '@half-penny/core/time';
 import { useSearchParams } from 'react-router';
-import { SelectField } from '../../parts/field';
+import { SelectField } from './field';
 
 const ranges = {
   today: 'Today',
