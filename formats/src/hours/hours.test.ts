@@ -183,7 +183,13 @@ describe('hours that go out', () => {
     await record({ note: '=1+1', seconds: 5025 });
     await record({ note: 'Plot "bar 6", left\nright', seconds: 5400, from: 22 * 60 + 30 });
     await record({ note: '', unlisted: 'HH-7', seconds: 61, billableSeconds: 0 });
-    await record({ note: 'Part', seconds: 3 * 3600, from: 540, billableSeconds: 2 * 3600, tags: ['=urgent', 'site visit'] });
+    await record({
+      note: 'Part',
+      seconds: 3 * 3600,
+      from: 540,
+      billableSeconds: 2 * 3600,
+      tags: ['=urgent', 'site visit'],
+    });
     const lines = await out();
     const text = writeCsv(lines);
     expect(text).toContain("'=1+1");

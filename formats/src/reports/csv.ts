@@ -68,7 +68,7 @@ export function plainLength(seconds: number, as: LengthAs): string {
 export function reportText(sheet: ReportSheet): string {
   const flat = (text: string) => harmless(text.replace(/[\t\r\n]+/g, ' '));
   const row = (name: string, cells: readonly SheetCell[]) =>
-    [flat(name), ...cells.map((cell) => cell.text.replace('\n', ' '))].join('\t');
+    [flat(name), ...cells.map((cell) => cell.text.replaceAll('\n', ' '))].join('\t');
   return [
     ['', ...sheet.heads.map(({ label }) => flat(label))].join('\t'),
     ...sheet.lines.map((line) => row(`${'  '.repeat(line.depth - 1)}${line.path.at(-1)}`, line.cells)),

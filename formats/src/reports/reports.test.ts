@@ -141,6 +141,10 @@ describe('a report as CSV', () => {
     const lines = reportText(sheet).split('\n');
     expect(lines).toHaveLength(sheet.lines.length + 2);
     expect(lines.at(-1)).toBe(`All\t${sheet.total.cells[0]!.text}`);
+    // Sums in three currencies stand in one cell, and still on one line.
+    const cell = { ...sheet.total.cells[0]!, text: '£1.00\n€2.00\n$3.00' };
+    const several = reportText({ ...sheet, total: { ...sheet.total, cells: [cell] } });
+    expect(several.split('\n').at(-1)).toBe('All\t£1.00 €2.00 $3.00');
   });
 });
 
