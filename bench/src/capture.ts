@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { root, tsx } from './browser';
+import { shipped } from './shipped';
 
 const COUNT = 1_000_000;
 const RULES = 500;
@@ -26,10 +26,9 @@ export async function benchCapture(): Promise<void> {
     const rules = join(folder, 'rules.json');
     await writeActivities(file);
     writeFileSync(rules, JSON.stringify(makeRules()));
+    const program = await shipped('capture-run.ts', folder);
     const run = (mode: string) =>
-      JSON.parse(
-        execFileSync(tsx, ['bench/src/capture-run.ts', mode, file, rules], { cwd: root, encoding: 'utf8' }),
-      ) as Result;
+      JSON.parse(execFileSync(process.execPath, [program, mode, file, rules], { encoding: 'utf8' })) as Result;
     const best = (mode: string) =>
       Array.from({ length: RUNS }, () => run(mode)).reduce((a, b) => (b.took < a.took ? b : a));
     const parse = best('parse');

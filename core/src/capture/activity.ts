@@ -20,6 +20,9 @@ export interface Activity {
   people?: string[];
 }
 
+/** What an activity was about, whenever it was. */
+export type About = Omit<Activity, 'from' | 'to' | 'hands'>;
+
 /** An activity as kept: from which device, and the how-manieth of it. */
 export interface KeptActivity extends Activity {
   device: string;
@@ -75,9 +78,20 @@ const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u061c\u200e\u200f\u202a-\u202e\u2066
 // eslint-disable-next-line no-control-regex
 const UNCLEAN = /[\u0000-\u001f\u007f-\u00a0\u061c\u200e\u200f\u2028-\u202e\u2066-\u2069]|\s\s|^\s|\s$/;
 
+/** Told without the pattern, as that takes its time: letters and signs of ASCII with single spaces among them. */
+function isPlainlyClean(text: string): boolean {
+  let wasSpace = true;
+  for (let at = 0; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    if (code < 32 || code > 126 || (code === 32 && wasSpace)) return false;
+    wasSpace = code === 32;
+  }
+  return !wasSpace || text.length === 0;
+}
+
 /** A title as it can be shown and compared: no controls, nothing that turns its direction, cut where it is endless. */
 export function cleaned(text: string): string {
-  if (text.length <= SHOWN_TEXT && !UNCLEAN.test(text)) return text;
+  if (text.length <= SHOWN_TEXT && (isPlainlyClean(text) || !UNCLEAN.test(text))) return text;
   // Only the beginning of an endless one is looked at.
   const head = text.length > SHOWN_TEXT * 4 ? text.slice(0, SHOWN_TEXT * 4) : text;
   const plain = head.replace(UNSEEN, ' ').replace(/\s+/g, ' ').trim();

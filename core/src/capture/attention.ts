@@ -1,5 +1,6 @@
 import { union, type Instant, type Interval } from '../time/interval';
 import type { TrailColumns } from './columns';
+import type { Decided } from './rules/match';
 import { MINUTE, type CaptureSettings } from './settings';
 
 /** A time in which one thing had attention. Pieces follow one another and never overlap. */
@@ -12,6 +13,8 @@ export interface Piece {
   hands: number;
   /** What was in front meanwhile, of a call or meeting; the numbers of subjects. */
   beside: readonly number[] | null;
+  /** What rules make of it, once they were asked. */
+  decided: Decided | null;
 }
 
 export interface Attention {
@@ -77,16 +80,26 @@ export function inOrder({ from, length }: TrailColumns): Uint32Array {
 /** Gives each moment to what began last and is not over; takes things in order of their beginning. */
 class Sweep {
   readonly #pieces: Piece[] = [];
+  /** What has begun and is not over, the last on top; places are used again. */
   readonly #open: { end: Instant; subject: number; hands: number; length: number }[] = [];
+  #depth = 0;
   #time = -Infinity;
 
   add(start: Instant, end: Instant, subject: number, hands: number): void {
     this.#goTo(start);
     if (start > this.#time) this.#time = start;
+    const top = this.#depth > 0 ? this.#open[this.#depth - 1]! : null;
     // The same noticed twice, as when a batch was taken in again from a file.
-    const top = this.#open.at(-1);
     if (top && top.subject === subject && top.end === end) return;
-    this.#open.push({ end, subject, hands, length: end - start });
+    const place = this.#open[this.#depth++];
+    if (!place) {
+      this.#open.push({ end, subject, hands, length: end - start });
+      return;
+    }
+    place.end = end;
+    place.subject = subject;
+    place.hands = hands;
+    place.length = end - start;
   }
 
   done(): Piece[] {
@@ -95,8 +108,8 @@ class Sweep {
   }
 
   #goTo(until: Instant): void {
-    while (this.#open.length > 0 && this.#time < until) {
-      const top = this.#open[this.#open.length - 1]!;
+    while (this.#depth > 0 && this.#time < until) {
+      const top = this.#open[this.#depth - 1]!;
       const end = top.end < until ? top.end : until;
       if (end > this.#time) {
         // Hands on go with the part that is left of it.
@@ -104,7 +117,7 @@ class Sweep {
         this.#put(this.#time, end, top.subject, hands);
         this.#time = end;
       }
-      if (top.end <= this.#time) this.#open.pop();
+      if (top.end <= this.#time) this.#depth--;
     }
   }
 
@@ -114,7 +127,7 @@ class Sweep {
     if (last && last.end === start && last.subject === subject) {
       last.end = end;
       last.hands = bothHands(last.hands, hands);
-    } else this.#pieces.push({ start, end, subject, hands, beside: null });
+    } else this.#pieces.push({ start, end, subject, hands, beside: null, decided: null });
   }
 }
 
@@ -170,7 +183,7 @@ function besideTalks(fronts: readonly Piece[], talks: readonly Piece[]): Piece[]
 
 /** Time away that no call or meeting went on in. */
 function outside(away: readonly Interval[], talks: readonly Piece[]): Interval[] {
-  const pieces = away.map((each): Piece => ({ ...each, subject: 0, hands: -1, beside: null }));
+  const pieces = away.map((each): Piece => ({ ...each, subject: 0, hands: -1, beside: null, decided: null }));
   return without(pieces, union(talks.map(({ start, end }) => ({ start, end })))).map(({ start, end }) => ({
     start,
     end,

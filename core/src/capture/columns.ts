@@ -5,9 +5,10 @@ import {
   LAST_MOMENT,
   LONGEST_ACTIVITY,
   MOST_PEOPLE,
+  type About,
   type Activity,
 } from './activity';
-import { KnownBytes } from './known-bytes';
+import { KnownBytes, type Text } from './known-bytes';
 import { subjectOf, type Subject } from './subject';
 import type { Instant } from '../time/interval';
 
@@ -39,6 +40,21 @@ export class TrailColumns {
   }
 
   /**
+   * Takes the line that begins at `from` if, behind its times, it is one that was met lately.
+   *
+   * @param limit where the bytes end that there are so far
+   * @returns where it ends, or −1 where it has to be looked at in full
+   */
+  addKnown(bytes: Uint8Array, from: number, limit: number): number {
+    const text = this.#tails.textOf(bytes);
+    const rest = readTimes(text, from);
+    if (rest === 0) return -1;
+    const end = this.#tails.endOf(text, rest, limit);
+    if (end >= 0) this.#put(times[0]!, times[1]!, times[2]!, this.#tails.found);
+    return end;
+  }
+
+  /**
    * Takes a line of JSON, as bytes of UTF-8. One that is written as this application writes them, times first, is known by the bytes
    * after those and not read again; any other is read whole.
    *
@@ -47,22 +63,25 @@ export class TrailColumns {
    */
   addLine(bytes: Uint8Array, from: number, end: number, decode: (bytes: Uint8Array) => string): string | null {
     this.#decode = decode;
-    const rest = readTimes(bytes, from, end);
-    if (rest === 0) {
-      const read = readLine(decode(bytes.subarray(from, end)));
-      if (typeof read === 'string') return read;
-      this.add(read);
-      return null;
-    }
-    const { from: start, to, hands } = times;
-    let subject = this.#tails.find(bytes, rest, end);
+    const text = this.#tails.textOf(bytes);
+    const rest = readTimes(text, from);
+    let subject = rest === 0 ? -1 : this.#tails.find(text, rest, end);
     if (subject < 0) {
-      const read = readLine(decode(bytes.subarray(from, end)));
-      if (typeof read === 'string') return read;
-      subject = this.#known ? this.#numberOf(read) : this.#new(read);
+      let about: About | null = rest === 0 ? null : readAbout(decode(bytes.subarray(rest, end)));
+      if (about === null) {
+        const read = readLine(decode(bytes.subarray(from, end)));
+        if (typeof read === 'string') return read;
+        // Times that are told twice, or otherwise: those count that JSON takes, and the rest does not tell the thing by itself.
+        if (rest === 0 || read.from !== times[0] || read.to !== times[1] || (read.hands ?? -1) !== times[2]) {
+          this.add(read);
+          return null;
+        }
+        about = read;
+      }
+      subject = this.#known ? this.#numberOf(about) : this.#new(about);
       this.#tails.add(subject);
     }
-    this.#put(start, to, hands, subject);
+    this.#put(times[0]!, times[1]!, times[2]!, subject);
     return null;
   }
 
@@ -75,7 +94,7 @@ export class TrailColumns {
     this.subject[at] = subject;
   }
 
-  #numberOf(activity: Activity): number {
+  #numberOf(activity: About): number {
     const known = (this.#known ??= this.#knownSoFar());
     const key = keyOf(activity);
     let number = known.get(key);
@@ -83,7 +102,7 @@ export class TrailColumns {
     return number;
   }
 
-  #new(activity: Activity): number {
+  #new(activity: About): number {
     return this.subjects.push(subjectOf(activity)) - 1;
   }
 
@@ -115,7 +134,7 @@ export function writeLine(activity: Activity): string {
   return JSON.stringify({ from, to, ...(hands === undefined ? {} : { hands }), ...ordered(rest) });
 }
 
-const ordered = ({ kind, program, title, address, file, people }: Omit<Activity, 'from' | 'to' | 'hands'>) => ({
+const ordered = ({ kind, program, title, address, file, people }: About) => ({
   kind,
   ...(program ? { program } : {}),
   ...(title ? { title } : {}),
@@ -125,7 +144,7 @@ const ordered = ({ kind, program, title, address, file, people }: Omit<Activity,
 });
 
 /** What it was about, as {@link writeLine} writes it; put together by hand, as making an object of it first takes longer than all else. */
-function keyOf({ kind, program, title, address, file, people }: Activity): string {
+function keyOf({ kind, program, title, address, file, people }: About): string {
   let key = `"kind":"${kind}"`;
   if (program) key += `,"program":${JSON.stringify(program)}`;
   if (title) key += `,"title":${JSON.stringify(title)}`;
@@ -135,69 +154,55 @@ function keyOf({ kind, program, title, address, file, people }: Activity): strin
   return key;
 }
 
-const times = { from: 0, to: 0, hands: -1 };
+/** From, to and hands of the line that was looked at last: in a column, as other numbers this large would each be made anew. */
+const times = new Float64Array(3);
 
-const ascii = (text: string): Uint8Array => Uint8Array.from(text, (char) => char.charCodeAt(0));
-const FROM = ascii('{"from":');
-const TO = ascii(',"to":');
-const HANDS = ascii(',"hands":');
+// What stands before the times, as words of eight, four and two bytes.
+const wordsOf = (text: string): DataView => new DataView(Uint8Array.from(text, (char) => char.charCodeAt(0)).buffer);
+const FROM = wordsOf('{"from":').getFloat64(0, true);
+const TO = wordsOf(',"to').getInt32(0, true);
+const TO_END = wordsOf('":').getInt16(0, true);
+const HANDS = wordsOf(',"hands"').getFloat64(0, true);
+const COLON = 58;
 const COMMA = 44;
+/** More than the times of a line ever take. */
+const LONGEST_TIMES = 80;
 
-/** Reads `{"from":1,"to":2,"hands":3,` into `times` and tells where the rest begins; 0 where the line is written otherwise. */
-function readTimes(bytes: Uint8Array, start: number, end: number): number {
-  if (!stands(FROM, bytes, start)) return 0;
-  let at = number(bytes, start + FROM.length);
-  times.from = value;
-  if (at === 0 || !stands(TO, bytes, at)) return 0;
-  at = number(bytes, at + TO.length);
-  times.to = value;
+/** Reads `{"from":1,"to":2,"hands":3,` into `times` and tells where the rest begins; 0 where the line is written otherwise, or at the very end. */
+function readTimes({ bytes, words }: Text, start: number): number {
+  if (bytes.length - start < LONGEST_TIMES || words.getFloat64(start, true) !== FROM) return 0;
+  let at = readNumber(bytes, start + 8, 0);
+  if (at === 0 || words.getInt32(at, true) !== TO || words.getInt16(at + 4, true) !== TO_END) return 0;
+  at = readNumber(bytes, at + 6, 1);
   if (at === 0) return 0;
-  times.hands = -1;
-  if (stands(HANDS, bytes, at)) {
-    at = number(bytes, at + HANDS.length);
-    times.hands = value;
+  if (words.getFloat64(at, true) === HANDS && bytes[at + 8] === COLON) {
+    at = readNumber(bytes, at + 9, 2);
     if (at === 0) return 0;
-  }
-  const whole = bytes[at] === COMMA && at < end;
-  return whole &&
-    times.from >= FIRST_MOMENT &&
-    times.to <= LAST_MOMENT &&
-    times.to >= times.from &&
-    times.to - times.from <= LONGEST_ACTIVITY
-    ? at + 1
-    : 0;
+  } else times[2] = -1;
+  if (bytes[at] !== COMMA) return 0;
+  const from = times[0]!;
+  const to = times[1]!;
+  return from >= FIRST_MOMENT && to <= LAST_MOMENT && to >= from && to - from <= LONGEST_ACTIVITY ? at + 1 : 0;
 }
 
-function stands(text: Uint8Array, bytes: Uint8Array, from: number): boolean {
-  for (let at = 0; at < text.length; at++) if (bytes[from + at] !== text[at]) return false;
-  return true;
-}
-
-let value = 0;
-
-/** Reads digits into `value`; where they end, or 0 where there are none or too many. */
-function number(bytes: Uint8Array, from: number): number {
+/** Reads digits into a place of `times`; where they end, or 0 where there are none or too many. */
+function readNumber(bytes: Uint8Array, from: number, place: number): number {
   // The first nine fit in a small whole number, which is quicker to reckon with.
   let at = from;
   let high = 0;
-  for (const stop = from + 9; at < stop; at++) {
-    const digit = bytes[at]! - 48;
-    if (!(digit >= 0 && digit <= 9)) {
-      value = high;
-      return at > from ? at : 0;
-    }
-    high = (high * 10 + digit) | 0;
-  }
   let low = 0;
   let scale = 1;
   for (; at < from + 15; at++) {
     const digit = bytes[at]! - 48;
     if (!(digit >= 0 && digit <= 9)) break;
-    low = (low * 10 + digit) | 0;
-    scale = (scale * 10) | 0;
+    if (at < from + 9) high = (high * 10 + digit) | 0;
+    else {
+      low = (low * 10 + digit) | 0;
+      scale = (scale * 10) | 0;
+    }
   }
-  value = high * scale + low;
-  return at < from + 15 ? at : 0;
+  times[place] = high * scale + low;
+  return at > from && at < from + 15 ? at : 0;
 }
 
 /** An activity out of a line of JSON, or why it is none. Times may be written as ISO 8601 with a zone. */
@@ -216,33 +221,54 @@ export function readLine(line: string): Activity | string {
   return `${issue!.path.join('.') || 'activity'}: ${issue!.message}${kinds}`;
 }
 
-const KNOWN = new Set(Object.keys(activitySchema.shape));
+/** What a line that is written as this application writes it says behind its times; null where it takes a closer look. */
+function readAbout(rest: string): About | null {
+  try {
+    const json: unknown = JSON.parse(`{${rest}`);
+    return isAbout(json, ABOUT) ? json : null;
+  } catch {
+    return null;
+  }
+}
+
+const KNOWN: ReadonlySet<string> = new Set(Object.keys(activitySchema.shape));
+const TIMES = ['from', 'to', 'hands'];
+const ABOUT: ReadonlySet<string> = new Set([...KNOWN].filter((key) => !TIMES.includes(key)));
 const KINDS = new Set<unknown>(activityKinds);
 /** Texts longer than this are left to the schema, which says what is wrong with them. */
 const SHORT = 1000;
 
 const isMoment = (each: unknown): boolean =>
   Number.isInteger(each) && (each as number) >= FIRST_MOMENT && (each as number) <= LAST_MOMENT;
-const isSaid = (each: unknown): boolean => typeof each === 'string' && each.length <= SHORT;
+const isSaid = (each: unknown): boolean => each === undefined || (typeof each === 'string' && each.length <= SHORT);
 
 /** What the schema would take as it stands, told quickly; anything doubtful is left to the schema itself. */
 function isPlain(json: unknown): json is Activity {
-  if (json === null || typeof json !== 'object') return false;
-  const row = json as Record<string, unknown>;
-  for (const key in row) if (!KNOWN.has(key)) return false;
+  if (!isAbout(json, KNOWN)) return false;
+  const { from, to, hands } = json as Record<string, unknown>;
   return (
-    KINDS.has(row.kind) &&
-    isMoment(row.from) &&
-    isMoment(row.to) &&
-    (row.to as number) >= (row.from as number) &&
-    (row.to as number) - (row.from as number) <= LONGEST_ACTIVITY &&
-    (row.hands === undefined || (Number.isSafeInteger(row.hands) && (row.hands as number) >= 0)) &&
-    (row.program === undefined || isSaid(row.program)) &&
-    (row.title === undefined || isSaid(row.title)) &&
-    (row.address === undefined || isSaid(row.address)) &&
-    (row.file === undefined || isSaid(row.file)) &&
-    (row.people === undefined ||
-      (Array.isArray(row.people) && row.people.length <= MOST_PEOPLE && row.people.every(isSaid)))
+    isMoment(from) &&
+    isMoment(to) &&
+    (to as number) >= (from as number) &&
+    (to as number) - (from as number) <= LONGEST_ACTIVITY &&
+    (hands === undefined || (Number.isSafeInteger(hands) && (hands as number) >= 0))
+  );
+}
+
+function isAbout(json: unknown, known: ReadonlySet<string>): json is About {
+  if (json === null || typeof json !== 'object') return false;
+  for (const key in json) if (!known.has(key)) return false;
+  const { kind, program, title, address, file, people } = json as Record<string, unknown>;
+  return (
+    KINDS.has(kind) &&
+    isSaid(program) &&
+    isSaid(title) &&
+    isSaid(address) &&
+    isSaid(file) &&
+    (people === undefined ||
+      (Array.isArray(people) &&
+        people.length <= MOST_PEOPLE &&
+        people.every((each) => typeof each === 'string' && each.length <= SHORT)))
   );
 }
 

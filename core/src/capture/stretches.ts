@@ -3,7 +3,7 @@ import { clip, gaps, union, type Instant, type Interval } from '../time/interval
 import { attentionOf, inOrder, within, without, type Attention, type Piece } from './attention';
 import type { TrailColumns } from './columns';
 import type { Placing } from './placing';
-import type { Caught, RuleBook, RuleTime } from './rules/match';
+import type { Caught, Decided, RuleBook, RuleTime } from './rules/match';
 import type { Outcome, PlacingRule } from './rules/rule';
 import { MINUTE, type CaptureSettings } from './settings';
 import type { Subject } from './subject';
@@ -63,21 +63,31 @@ export function formStretches(columns: TrailColumns, options: FormOptions): DayO
   return new Forming(columns, options).all();
 }
 
-/** The rule that decides, and the one that would otherwise. */
-type Decided = readonly [PlacingRule | null, PlacingRule | null];
-
 class Forming {
   readonly #columns: TrailColumns;
   readonly #options: FormOptions;
   readonly #caught: (Caught | undefined)[] = [];
   readonly #decided: (Decided | undefined)[] = [];
   readonly #sure = new Map<number, string | null>();
+  /** By subject, the stretch that it was met in last, as their number, and its place among that one's evidence. */
+  readonly #ofStretch: Int32Array;
+  readonly #placeOf: Int32Array;
+  #form = 0;
+  /** By subject, the day that it was met on last without a rule, as their number, and its strand on that day. */
+  readonly #onDay: Int32Array;
+  readonly #strandOn: Int32Array;
+  #dayNumber = 0;
   /** Of each rule, the strand of what it places. */
   readonly #strandOf = new Map<PlacingRule, string>();
 
   constructor(columns: TrailColumns, options: FormOptions) {
     this.#columns = columns;
     this.#options = options;
+    const count = columns.subjects.length;
+    this.#ofStretch = new Int32Array(count);
+    this.#placeOf = new Int32Array(count);
+    this.#onDay = new Int32Array(count);
+    this.#strandOn = new Int32Array(count);
   }
 
   /** Day by day, so that no more than a day's pieces are held at a time. */
@@ -113,11 +123,12 @@ class Forming {
       const own = within(rest, spans);
       rest = without(rest, spans);
       // Time away that was said to be something has no piece; it counts as the person said.
-      if (own.length > 0 || placing.outcome) forms.push({ placing, pieces: own, strand: null, spans, first: 0 });
+      if (own.length > 0 || placing.outcome)
+        forms.push({ placing, pieces: own, strand: null, ruled: false, spans, first: 0 });
     }
     const taken = union(this.#options.taken ?? []);
     rest = without(rest, taken);
-    const decided = (piece: Piece): Decided => this.#decide(piece, timeOf);
+    const decided = (piece: Piece): Decided => (piece.decided ??= this.#decide(piece, timeOf));
     const kept = rest.filter((piece) => decided(piece)[0]?.then.act !== 'never record');
     forms.push(...this.#cluster(kept, decided));
     const stretches = forms.map((form) => this.#finish(day, form, moments, decided));
@@ -129,9 +140,11 @@ class Forming {
   }
 
   /** What rules make of a piece; where none of them asks for a time, it is the same for all pieces of a thing. */
-  #decide({ subject, start }: Piece, timeOf: (at: Instant) => RuleTime): Decided {
-    const always = this.#decided[subject];
-    if (always) return always;
+  #decide(piece: Piece, timeOf: (at: Instant) => RuleTime): Decided {
+    return this.#decided[piece.subject] ?? this.#decideAt(piece, timeOf);
+  }
+
+  #decideAt({ subject, start }: Piece, timeOf: (at: Instant) => RuleTime): Decided {
     const about = this.#columns.subjects[subject]!;
     const { rules } = this.#options;
     const caught = (this.#caught[subject] ??= rules.caught(about));
@@ -152,46 +165,69 @@ class Forming {
   #cluster(pieces: readonly Piece[], decided: (piece: Piece) => Decided): Form[] {
     const { gap, shortest } = this.#options.settings;
     const strands = this.#strands(pieces, decided);
-    const open = new Map<string, Form>();
+    // By strand, the form that was open last.
+    const open: Form[] = [];
     const forms: Form[] = [];
     // Which form each piece went to.
-    const owners: Form[] = [];
-    pieces.forEach((piece, index) => {
-      const strand = strands[index]!;
-      let form = open.get(strand);
+    const owners = new Array<Form>(pieces.length);
+    for (let index = 0; index < pieces.length; index++) {
+      const piece = pieces[index]!;
+      const strand = strands.of[index]!;
+      let form = open[strand];
       if (form && piece.start - form.pieces[form.pieces.length - 1]!.end <= gap * MINUTE) form.pieces.push(piece);
       else {
-        form = { placing: null, pieces: [piece], strand, spans: null, first: index };
-        open.set(strand, form);
+        const ruled = strands.ruled[strand]!;
+        open[strand] = form = { placing: null, pieces: [piece], strand, ruled, spans: null, first: index };
         forms.push(form);
       }
-      owners.push(form);
-    });
+      owners[index] = form;
+    }
     return shortest === 0 ? forms : withoutShort(forms, owners, pieces, shortest * MINUTE, gap * MINUTE);
   }
 
   /** By which pieces belong together: what their rule makes of them, or keys that they share, directly or by way of others. */
-  #strands(pieces: readonly Piece[], decided: (piece: Piece) => Decided): string[] {
-    const { subjects } = this.#columns;
-    const { isShared } = this.#options;
+  #strands(pieces: readonly Piece[], decided: (piece: Piece) => Decided): Strands {
     const groups = new Groups();
-    // What a thing belongs to by its keys is looked for once, however often it came to the front.
-    const joined = new Map<number, string>();
-    const ruled = pieces.map((piece) => {
-      const rule = decided(piece)[0];
-      if (rule) return this.#strandOfRule(rule);
-      const job = this.#surely(piece.subject);
-      if (job !== null) return `job ${job}`;
-      if (!joined.has(piece.subject)) {
-        const { keys } = subjects[piece.subject]!;
-        const telling = isShared ? keys.filter((key) => !isShared(key)) : keys;
-        for (let each = 1; each < telling.length; each++) groups.join(telling[0]!, telling[each]!);
-        joined.set(piece.subject, telling[0] ?? keys[0]!);
+    const numbers = new Map<string, number>();
+    const ruled: boolean[] = [];
+    const numberOf = (strand: string, isRuled: boolean): number => {
+      let number = numbers.get(strand);
+      if (number === undefined) {
+        numbers.set(strand, (number = ruled.length));
+        ruled.push(isRuled);
       }
-      return null;
+      return number;
+    };
+    const of = new Int32Array(pieces.length);
+    // What a thing belongs to by its keys is looked for once, however often it came to the front.
+    const loose: number[] = [];
+    this.#dayNumber++;
+    pieces.forEach((piece, index) => {
+      const rule = decided(piece)[0];
+      const job = rule ? null : this.#surely(piece.subject);
+      if (rule) of[index] = numberOf(this.#strandOfRule(rule), true);
+      else if (job !== null) of[index] = numberOf(`job ${job}`, false);
+      else {
+        of[index] = BY_KEYS;
+        if (this.#onDay[piece.subject] === this.#dayNumber) return;
+        this.#onDay[piece.subject] = this.#dayNumber;
+        loose.push(piece.subject);
+        const telling = this.#telling(piece.subject);
+        for (let each = 1; each < telling.length; each++) groups.join(telling[0]!, telling[each]!);
+      }
     });
-    for (const [subject, key] of joined) joined.set(subject, groups.rootOf(key));
-    return pieces.map((piece, index) => ruled[index] ?? joined.get(piece.subject)!);
+    for (const subject of loose) this.#strandOn[subject] = numberOf(groups.rootOf(this.#telling(subject)[0]!), false);
+    for (let at = 0; at < of.length; at++) if (of[at] === BY_KEYS) of[at] = this.#strandOn[pieces[at]!.subject]!;
+    return { of, ruled };
+  }
+
+  /** The keys by which a thing belongs to others; never none. */
+  #telling(subject: number): readonly string[] {
+    const { keys } = this.#columns.subjects[subject]!;
+    const { isShared } = this.#options;
+    if (!isShared) return keys;
+    const telling = keys.filter((key) => !isShared(key));
+    return telling.length > 0 ? telling : keys.slice(0, 1);
   }
 
   #strandOfRule(rule: PlacingRule): string {
@@ -203,46 +239,49 @@ class Forming {
   #finish(day: Day, form: Form, moments: Attention['moments'], decided: (piece: Piece) => Decided): Stretch {
     const { placing, pieces } = form;
     const spans = placing?.outcome ? union(placing.spans) : spansOf(pieces);
-    const evidence = new Map<number, Evidence>();
-    const weights = new Map<PlacingRule | null, { time: number; second: PlacingRule | null }>();
+    const evidence: Evidence[] = [];
+    this.#form++;
+    // By rule the time it decided over; there are seldom more than one or two.
+    const weights: { rule: PlacingRule | null; second: PlacingRule | null; time: number }[] = [];
     for (const piece of pieces) {
+      const length = piece.end - piece.start;
       const each = this.#told(evidence, piece.subject, piece.start);
-      each.seen += piece.end - piece.start;
+      each.seen += length;
       each.times++;
       if (piece.hands >= 0) each.hands = Math.max(0, each.hands) + piece.hands;
       if (piece.beside) for (const beside of piece.beside) this.#told(evidence, beside, piece.start).times++;
       const [rule, second] = decided(piece);
-      const weight = weights.get(rule);
-      if (weight) weight.time += piece.end - piece.start;
-      else weights.set(rule, { time: piece.end - piece.start, second });
+      let own = 0;
+      while (own < weights.length && weights[own]!.rule !== rule) own++;
+      if (own < weights.length) weights[own]!.time += length;
+      else weights.push({ rule, second, time: length });
     }
     for (const { at, subject } of moments) {
       const inside = spans.some((span) => at >= span.start && at < span.end);
       if (inside && this.#ofForm(form, subject)) this.#told(evidence, subject, at).times++;
     }
-    let rule: PlacingRule | null = null;
-    let most: { time: number; second: PlacingRule | null } = { time: -1, second: null };
-    for (const [each, weight] of weights) if (weight.time > most.time) [rule, most] = [each, weight];
+    let most = weights[0];
+    for (const weight of weights) if (weight.time > most!.time) most = weight;
     const first = pieces[0];
     return {
       id: placing?.id ?? `${first!.start} ${this.#columns.subjects[first!.subject]!.keys[0]!}`,
       day,
       spans,
       seen: spans.reduce((sum, span) => sum + span.end - span.start, 0),
-      evidence: [...evidence.values()].sort((a, b) => b.seen - a.seen || a.first - b.first),
+      evidence: mostFirst(evidence),
       placing,
-      outcome: placing ? placing.outcome : (rule?.then ?? null),
-      rule,
-      second: most.second,
+      outcome: placing ? placing.outcome : (most?.rule?.then ?? null),
+      rule: most?.rule ?? null,
+      second: most?.second ?? null,
     };
   }
 
-  #told(evidence: Map<number, Evidence>, subject: number, at: Instant): Evidence {
-    let each = evidence.get(subject);
-    if (!each) {
-      each = { subject: this.#columns.subjects[subject]!, seen: 0, hands: -1, times: 0, first: at };
-      evidence.set(subject, each);
-    }
+  #told(evidence: Evidence[], subject: number, at: Instant): Evidence {
+    if (this.#ofStretch[subject] === this.#form) return evidence[this.#placeOf[subject]!]!;
+    this.#ofStretch[subject] = this.#form;
+    this.#placeOf[subject] = evidence.length;
+    const each = { subject: this.#columns.subjects[subject]!, seen: 0, hands: -1, times: 0, first: at };
+    evidence.push(each);
     return each;
   }
 
@@ -254,11 +293,22 @@ class Forming {
   }
 }
 
+/** Which pieces belong together: of each piece the number of its strand, and of each strand whether a rule made it. */
+interface Strands {
+  of: Int32Array;
+  ruled: readonly boolean[];
+}
+
+/** In place of a strand's number until the keys of all things of a day are joined. */
+const BY_KEYS = -1;
+
 /** A stretch while it is being formed. */
 interface Form {
   placing: Placing | null;
   pieces: Piece[];
-  strand: string | null;
+  /** Null where the person placed it. */
+  strand: number | null;
+  ruled: boolean;
   spans: Interval[] | null;
   /** Where its first piece stands among the day's. */
   first: number;
@@ -267,13 +317,33 @@ interface Form {
 /** The times of pieces, which stand in their order and never overlap; those that touch are one. */
 function spansOf(pieces: readonly Piece[]): Interval[] {
   const spans: Interval[] = [];
-  let last: { start: Instant; end: Instant } | null = null;
-  for (const { start, end } of pieces) {
-    if (last && last.end === start) last.end = end;
-    else spans.push((last = { start, end }));
+  for (let at = 0; at < pieces.length;) {
+    const { start } = pieces[at]!;
+    let { end } = pieces[at++]!;
+    while (at < pieces.length && pieces[at]!.start === end) ({ end } = pieces[at++]!);
+    spans.push({ start, end });
   }
-  return spans;
+  return trimmed(spans);
 }
+
+const seenFirst = (a: Evidence, b: Evidence): number => b.seen - a.seen || a.first - b.first;
+const FEW = 8;
+
+/** The most seen first. Mostly there are a few, for which a sort of its own costs more than putting each in its place. */
+function mostFirst(evidence: readonly Evidence[]): Evidence[] {
+  const list = trimmed(evidence);
+  if (list.length > FEW) return list.sort(seenFirst);
+  for (let next = 1; next < list.length; next++) {
+    const own = list[next]!;
+    let at = next;
+    for (; at > 0 && seenFirst(own, list[at - 1]!) < 0; at--) list[at] = list[at - 1]!;
+    list[at] = own;
+  }
+  return list;
+}
+
+/** Without the room that a list which grew keeps for more: what stays for long and is there in great numbers is kept small. */
+const trimmed = <T>(list: readonly T[]): T[] => list.slice();
 
 /** What was placed alike stands together. */
 const outcomeKey = (outcome: Outcome): string =>
@@ -296,7 +366,7 @@ function withoutShort(
   const kept = forms.filter((form) => {
     if (long.has(form)) return true;
     // What a rule placed is not mixed with what it did not, however short.
-    if (form.strand?.startsWith('rule ')) return true;
+    if (form.ruled) return true;
     const lastPiece = form.pieces[form.pieces.length - 1]!;
     let before = form.first - 1;
     while (before >= 0 && !long.has(owners[before]!)) before--;

@@ -1,4 +1,4 @@
-import { cleaned, type Activity, type ActivityKind } from './activity';
+import { cleaned, type About, type ActivityKind } from './activity';
 
 /** What an activity was about, told once however often it was seen. */
 export interface Subject {
@@ -21,7 +21,7 @@ export interface Subject {
 /** Folders that hold anything, and tell nothing. */
 const COMMON_FOLDERS = /^(?:|home|users|documents|desktop|downloads|tmp|temp|work|projects|shared|dropbox)$/i;
 
-export function subjectOf(activity: Activity): Subject {
+export function subjectOf(activity: About): Subject {
   const title = cleaned(activity.title ?? '');
   const address = cleaned(activity.address ?? '');
   const file = cleaned(activity.file ?? '').replaceAll('\\', '/');
@@ -44,14 +44,28 @@ export function subjectOf(activity: Activity): Subject {
 }
 
 const NOBODY: readonly string[] = [];
-const peopleOf = (people: readonly string[]): string[] => [
-  ...new Set(people.map((each) => cleaned(each).toLowerCase()).filter(Boolean)),
-];
+function peopleOf(people: readonly string[]): readonly string[] {
+  const [first] = people;
+  if (first === undefined) return NOBODY;
+  if (people.length > 1) return [...new Set(people.map((each) => cleaned(each).toLowerCase()).filter(Boolean))];
+  const only = cleaned(first).toLowerCase();
+  return only === '' ? NOBODY : [only];
+}
 
 /** "https://www.hire-stock.example:8080/list?a" is at hire-stock.example. */
 export function siteOf(address: string): string {
-  const host = /^(?:[a-z][a-z0-9+.-]*:\/\/)?(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1] ?? '';
-  return host.toLowerCase().replace(/^www\./, '');
+  const start = address.startsWith('https://') ? 8 : address.startsWith('http://') ? 7 : 0;
+  const end = address.indexOf('/', start);
+  const host = address.slice(start, end < 0 ? undefined : end);
+  // Most are no more than this; names, ports and other schemes are looked at with more care.
+  if (start > 0 && PLAIN_HOST.test(host)) return withoutWww(host);
+  return withoutWww(/^(?:[a-z][a-z0-9+.-]*:\/\/)?(?:[^/?#@]*@)?([^/?#:]+)/i.exec(address)?.[1] ?? '');
+}
+const PLAIN_HOST = /^[a-z0-9.-]+$/i;
+
+function withoutWww(host: string): string {
+  const small = host.toLowerCase();
+  return small.startsWith('www.') ? small.slice(4) : small;
 }
 
 /** "Re: AW: Follow-spot hire" is of the thread "follow-spot hire". */
@@ -63,8 +77,10 @@ export function threadOf(title: string): string {
 
 /** The last part of a file's path that says something: its own folder, unless that holds anything. */
 export function tellingFolder(folder: string): string {
-  const name = folder.slice(folder.lastIndexOf('/') + 1);
-  return COMMON_FOLDERS.test(name) || folder.split('/').length < 3 ? '' : folder;
+  const last = folder.lastIndexOf('/');
+  // One at the top of a disk holds anything as well.
+  if (folder.indexOf('/') === last) return '';
+  return COMMON_FOLDERS.test(folder.slice(last + 1)) ? '' : folder;
 }
 
 function keysOf(subject: Subject): string[] {
@@ -76,8 +92,9 @@ function keysOf(subject: Subject): string[] {
   for (const person of subject.people) keys.push(`person ${person}`);
   if (subject.site) keys.push(`site ${subject.site}`);
   // Nothing else to go by: the title itself.
-  if (keys.length === 0) keys.push(`title ${subject.program.toLowerCase()} ${subject.title.toLowerCase()}`);
-  return keys;
+  if (keys.length === 0) return [`title ${subject.program.toLowerCase()} ${subject.title.toLowerCase()}`];
+  // Cut to its length: a list that has grown keeps room for more, and there is one for every thing ever seen.
+  return keys.slice();
 }
 
 /** The name of a file as a person would say it: "plot-sheet_4.lgp" is "Plot sheet 4". */

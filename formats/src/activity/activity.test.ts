@@ -1,4 +1,5 @@
-import { TrailColumns } from '@half-penny/core/capture';
+import { TrailColumns, writeLine, type Activity } from '@half-penny/core/capture';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readCsv } from '../hours';
 import { guessCallMapping, mapCalls, readActivityLines, readMail, writeActivityLines } from '.';
@@ -23,6 +24,73 @@ describe('JSON Lines of activity', () => {
       expect([read.taken, read.refused, read.faults[0]!.line]).toEqual([4, 1, 4]);
       expect(columns.subjects.map((each) => each.title || each.file)).toEqual(['Plot “4” é', '/work/a.lgp']);
     }
+  });
+
+  it('are known again by their bytes just as by what they say, however they come and are written', async () => {
+    const about = fc.record(
+      {
+        kind: fc.constantFrom('window', 'kept', 'away', 'mail'),
+        program: fc.constantFrom('Draughting board', 'Mail'),
+        title: fc.oneof(
+          fc.constantFrom('Plot', 'Plot sheet 4', 'Plot sheet 5', 'x'.repeat(1200), 'Grüße “é”'),
+          fc.string({ maxLength: 12 }),
+        ),
+        file: fc.constantFrom('/work/2604/plot-4.lgp', '/work/2604/plot-5.lgp'),
+        people: fc.uniqueArray(fc.constantFrom('maud@quayside-playhouse.example', 'door'), { maxLength: 2 }),
+      },
+      { requiredKeys: ['kind'] },
+    );
+    const activity = fc.record({
+      about,
+      length: fc.integer({ min: 0, max: 90_000 }),
+      hands: fc.option(fc.integer({ min: 0, max: 9000 }), { nil: undefined }),
+      writing: fc.constantFrom('ours', 'ours', 'ours', 'times last', 'times twice', 'spaced'),
+      end: fc.constantFrom('\n', '\n', '\r\n'),
+      again: fc.integer({ min: 1, max: 4 }),
+    });
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(activity, { minLength: 1, maxLength: 30 }),
+        fc.integer({ min: 1, max: 700 }),
+        async (list, size) => {
+          const plain = new TrailColumns();
+          let text = '';
+          let from = NINE;
+          for (const { about: said, length, hands, writing, end, again } of list) {
+            for (let time = 0; time < again; time++) {
+              const to = from + length;
+              const times = { from, to, ...(hands === undefined ? {} : { hands }) };
+              const own = { ...times, ...said } as Activity;
+              plain.add(own);
+              // Of a field that is there twice, JSON takes the second.
+              const twice = JSON.stringify({ from: 1, to: 2, ...said }).replace(/\}$/, `,"from":${from},"to":${to}}`);
+              text +=
+                writing === 'times last'
+                  ? JSON.stringify({ ...said, ...times })
+                  : writing === 'times twice' && hands === undefined
+                    ? twice.replace('"from":1,"to":2', `"from":${NINE},"to":${NINE + 5}`)
+                    : writing === 'spaced'
+                      ? JSON.stringify(own, null, 1).replaceAll('\n', ' ')
+                      : writeLine(own);
+              text += end;
+              from = to;
+            }
+          }
+          const columns = new TrailColumns();
+          const read = await readActivityLines(chunks(new TextEncoder().encode(text), size), columns);
+          expect([read.refused, read.taken]).toEqual([0, plain.length]);
+          const said = (from: TrailColumns) =>
+            Array.from({ length: from.length }, (_, at) => [
+              from.from[at],
+              from.to[at],
+              from.hands[at],
+              from.subjects[from.subject[at]!],
+            ]);
+          expect(said(columns)).toEqual(said(plain));
+        },
+      ),
+      { numRuns: 150 },
+    );
   });
 });
 

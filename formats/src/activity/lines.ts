@@ -25,7 +25,7 @@ export async function readActivityLines(
 ): Promise<LinesRead> {
   const decoder = new TextDecoder();
   const decode = (bytes: Uint8Array) => decoder.decode(bytes);
-  const read: LinesRead = { taken: 0, faults: [], refused: 0 };
+  const lines: LinesRead = { taken: 0, faults: [], refused: 0 };
   let line = 0;
   let rest: Uint8Array = new Uint8Array(0);
   let bytes = 0;
@@ -34,33 +34,46 @@ export async function readActivityLines(
     const end = to > from && text[to - 1] === CARRIAGE_RETURN ? to - 1 : to;
     if (end === from) return;
     const message = end - from > LONGEST_LINE ? 'This line is too long.' : columns.addLine(text, from, end, decode);
-    if (message === null) read.taken++;
+    if (message === null) lines.taken++;
     else {
-      read.refused++;
-      if (read.faults.length < MOST_FAULTS) read.faults.push({ line, message });
+      lines.refused++;
+      if (lines.faults.length < MOST_FAULTS) lines.faults.push({ line, message });
     }
   };
-  for await (const chunk of chunks) {
+  for await (const read of chunks) {
+    // Whatever kind of bytes a stream gives, those looked at are of one kind, which is quicker to look at.
+    const chunk = new Uint8Array(read.buffer, read.byteOffset, read.byteLength);
     bytes += chunk.length;
     let from = 0;
-    let end = chunk.indexOf(NEWLINE);
     // A line that the chunks before began.
-    if (rest.length > 0 && end >= 0) {
-      const whole = joined(rest, chunk.subarray(0, end));
+    if (rest.length > 0) {
+      const end = chunk.indexOf(NEWLINE);
+      const whole = joined(rest, end < 0 ? chunk : chunk.subarray(0, end));
+      if (end < 0) {
+        rest = whole;
+        onProgress?.(bytes);
+        continue;
+      }
       take(whole, 0, whole.length);
       from = end + 1;
-      end = chunk.indexOf(NEWLINE, from);
-      rest = new Uint8Array(0);
     }
-    for (; end >= 0; end = chunk.indexOf(NEWLINE, from)) {
-      take(chunk, from, end);
+    for (;;) {
+      let end = columns.addKnown(chunk, from, chunk.length);
+      if (end >= 0) {
+        line++;
+        lines.taken++;
+      } else {
+        end = chunk.indexOf(NEWLINE, from);
+        if (end < 0) break;
+        take(chunk, from, end);
+      }
       from = end + 1;
     }
-    rest = joined(rest, chunk.subarray(from));
+    rest = chunk.slice(from);
     onProgress?.(bytes);
   }
   if (rest.length > 0) take(rest, 0, rest.length);
-  return read;
+  return lines;
 }
 
 function joined(first: Uint8Array, second: Uint8Array): Uint8Array {

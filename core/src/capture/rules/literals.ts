@@ -1,6 +1,6 @@
 /**
- * Finds many texts in one pass over another: an automaton after Aho and Corasick, "Efficient string matching" (1975). The time it takes
- * does not depend on how many there are to find.
+ * Finds many texts, given in small letters, in one pass over another: an automaton after Aho and Corasick, "Efficient string matching"
+ * (1975). The time it takes does not depend on how many there are to find.
  */
 export class Literals {
   readonly #classes = new Uint16Array(65_536);
@@ -15,6 +15,8 @@ export class Literals {
         if (this.#classes[code] === 0) this.#classes[code] = this.#width++;
       }
     }
+    // Capitals count as the small letters they are.
+    for (let small = 97; small <= 122; small++) this.#classes[small - 32] = this.#classes[small]!;
     const states = texts.reduce((sum, text) => sum + text.length, 1);
     const width = this.#width;
     const next = (this.#next = new Int32Array(states * width));
@@ -58,19 +60,37 @@ export class Literals {
     }
   }
 
-  /** Calls back with the number of each text that is found and where it ends; the same text as often as it is there. */
-  find(text: string, found: (number: number, end: number) => void): void {
+  /**
+   * Calls back with the number of each text that is found and where it ends; the same text as often as it is there. Capitals of ASCII count
+   * as small letters. A text with letters beyond ASCII is not looked at to its end: false.
+   */
+  find(text: string, found: Found): boolean {
+    return this.#pass(text, 127, found);
+  }
+
+  /** The same in a text that is in small letters already, of whatever letters. */
+  findSmall(text: string, found: Found): void {
+    this.#pass(text, 0xffff, found);
+  }
+
+  #pass(text: string, last: number, found: Found): boolean {
     const width = this.#width;
     const next = this.#next;
+    const classes = this.#classes;
     let state = 0;
     for (let at = 0; at < text.length; at++) {
-      state = next[state * width + this.#classes[text.charCodeAt(at)]!]!;
+      const code = text.charCodeAt(at);
+      if (code > last) return false;
+      state = next[state * width + classes[code]!]!;
       if (state === 0) continue;
       const list = this.#found[state]!;
       for (let each = 0; each < list.length; each++) found(list[each]!, at + 1);
     }
+    return true;
   }
 }
+
+type Found = (number: number, end: number) => void;
 
 /** Whether a text is like a pattern in which * stands for anything: in time of their lengths at most multiplied, whatever they are. */
 export function isLike(text: string, pattern: string): boolean {

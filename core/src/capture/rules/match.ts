@@ -30,7 +30,11 @@ export interface Caught {
   holds: ReadonlySet<number> | null;
 }
 
-const NEITHER: readonly [null, null] = [null, null];
+/** The rule that decides, and the one that would otherwise. */
+export type Decided = readonly [PlacingRule | null, PlacingRule | null];
+
+const NEITHER: Decided = [null, null];
+const FEW = 16;
 const NONE: Caught = { rules: [], holds: null };
 
 /** Rules made ready to look at many things: words are looked for all at once, and only rules that can hold are weighed. */
@@ -39,6 +43,8 @@ export class RuleBook {
   readonly #atoms: Atom[] = [];
   readonly #numbers = new Map<string, number>();
   readonly #literals: Literals;
+  /** What rules look at; nothing else has to be. */
+  readonly #fields: readonly TextField[];
   /** By literal, the tests that need it. */
   readonly #needing: number[][] = [];
   /** By test, the rules that can hold only if it (or another of their tests) does. */
@@ -66,14 +72,22 @@ export class RuleBook {
       (this.#needing[known] ??= []).push(number);
     });
     this.#literals = new Literals([...literals.keys()]);
+    this.#fields = textFields.filter((field) => this.#atoms.some((atom) => atom.field === field));
     this.#seen = new Int32Array(this.#atoms.length);
+    this.#holds = new Int32Array(this.#atoms.length);
+    this.#candidates = new Int32Array(this.rules.length);
+    this.#named = new Int32Array(this.rules.length);
   }
 
   // What is being looked at, so that looking at many things makes no function for each.
   #field: TextField = 'title';
   #text = '';
-  #holds: number[] = [];
-  #candidates: number[] = [];
+  readonly #holds: Int32Array;
+  #held = 0;
+  readonly #candidates: Int32Array;
+  #count = 0;
+  /** By rule, when it was last a candidate. */
+  readonly #named: Int32Array;
 
   readonly #found = (literal: number, end: number): void => {
     const atoms = this.#needing[literal]!;
@@ -82,9 +96,9 @@ export class RuleBook {
       const atom = this.#atoms[number]!;
       if (atom.field !== this.#field || this.#seen[number] === this.#turn || !holdsOf(atom, this.#text, end)) continue;
       this.#seen[number] = this.#turn;
-      this.#holds.push(number);
+      this.#holds[this.#held++] = number;
       const ruled = this.#ruled[number];
-      if (ruled) for (let at = 0; at < ruled.length; at++) this.#candidates.push(ruled[at]!);
+      if (ruled) for (let at = 0; at < ruled.length; at++) this.#name(ruled[at]!);
     }
   };
 
@@ -92,34 +106,56 @@ export class RuleBook {
   caught(subject: Subject): Caught {
     if (this.rules.length === 0) return NONE;
     this.#turn++;
-    const holds: number[] = (this.#holds = []);
-    const candidates: number[] = (this.#candidates = []);
-    for (const field of textFields) {
+    this.#held = 0;
+    this.#count = 0;
+    for (const field of this.#fields) {
       const text = textOf(subject, field);
       if (text === '') continue;
       this.#field = field;
       this.#text = text;
-      this.#literals.find(text, this.#found);
+      if (this.#literals.find(text, this.#found)) continue;
+      // Letters beyond those of ASCII: some change their length with their size.
+      this.#text = text.toLowerCase();
+      this.#literals.findSmall(this.#text, this.#found);
     }
-    candidates.push(...this.#always);
-    if (candidates.length === 0) return NONE;
-    candidates.sort((a, b) => a - b);
+    for (const index of this.#always) this.#name(index);
+    if (this.#count === 0) return NONE;
+    if (this.#count > 1) this.#sort();
     let timed = false;
     const rules: number[] = [];
-    let before = -1;
-    for (const index of candidates) {
-      if (index === before) continue;
-      before = index;
+    for (let at = 0; at < this.#count; at++) {
+      const index = this.#candidates[at]!;
       if (this.#weigh(this.#nodes[index]!, subject, null, null) === false) continue;
       rules.push(index);
       timed ||= this.#timed[index]!;
     }
     if (rules.length === 0) return NONE;
-    return { rules, holds: timed ? new Set(holds) : null };
+    return { rules: rules.slice(), holds: timed ? new Set(this.#holds.subarray(0, this.#held)) : null };
+  }
+
+  /** Candidates in the order of rules; a few are put in their places one by one. */
+  #sort(): void {
+    const list = this.#candidates;
+    if (this.#count > FEW) {
+      list.subarray(0, this.#count).sort();
+      return;
+    }
+    for (let next = 1; next < this.#count; next++) {
+      const own = list[next]!;
+      let at = next;
+      for (; at > 0 && list[at - 1]! > own; at--) list[at] = list[at - 1]!;
+      list[at] = own;
+    }
+  }
+
+  #name(rule: number): void {
+    if (this.#named[rule] === this.#turn) return;
+    this.#named[rule] = this.#turn;
+    this.#candidates[this.#count++] = rule;
   }
 
   /** The first two rules that catch a subject at a moment: the one that decides, and the one that would otherwise. */
-  decide(subject: Subject, caught: Caught, time: () => RuleTime): readonly [PlacingRule | null, PlacingRule | null] {
+  decide(subject: Subject, caught: Caught, time: () => RuleTime): Decided {
     if (caught.rules.length === 0) return NEITHER;
     let first: PlacingRule | null = null;
     for (const index of caught.rules) {
@@ -231,10 +267,10 @@ export function asksTime(condition: Condition): boolean {
 
 /** Several people stand one a line, so that each can begin and end. */
 function textOf(subject: Subject, field: TextField): string {
-  return field === 'people' ? subject.people.join('\n') : subject[field].toLowerCase();
+  return field === 'people' ? subject.people.join('\n') : subject[field];
 }
 
-/** Whether a test holds, its literal having been found up to `end`. */
+/** Whether a test holds, its literal having been found up to `end`; in a text of whatever capitals. */
 function holdsOf(atom: Atom, text: string, end: number): boolean {
   const many = atom.field === 'people';
   const start = end - atom.literal.length;
@@ -250,6 +286,6 @@ function holdsOf(atom: Atom, text: string, end: number): boolean {
     case 'ends with':
       return ends;
     case 'is like':
-      return many ? text.split('\n').some((each) => isLike(each, atom.text)) : isLike(text, atom.text);
+      return many ? text.split('\n').some((each) => isLike(each, atom.text)) : isLike(text.toLowerCase(), atom.text);
   }
 }

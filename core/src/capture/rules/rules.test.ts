@@ -125,7 +125,7 @@ describe('rules', () => {
 
   it('hold only from the day on that they were made for', () => {
     const book = new RuleBook([rule({ field: 'title', verb: 'has', text: 'plot' }, 1, 1000)]);
-    const subject = subjectOf({ kind: 'window', from: 0, to: 1, title: 'Plot' });
+    const subject = subjectOf({ kind: 'window', title: 'Plot' });
     const at = (moment: number) =>
       book.decide(subject, book.caught(subject), () => ({ at: moment, minute: 0, weekday: 1 }))[0];
     expect([at(999), at(1000)?.id]).toEqual([null, 'r1']);
@@ -201,6 +201,34 @@ describe('finding words', () => {
         expect(found.sort()).toEqual(plain.sort());
       }),
     );
+  });
+
+  it('takes capitals for the small letters they are, in whatever alphabet', () => {
+    const catches = (words: string, title: string) => {
+      const when = { field: 'title' as const, verb: 'has' as const, text: words };
+      const subject = subjectOf({ kind: 'window', title });
+      return new RuleBook([rule(when, 0)]).caught(subject).rules.length === 1;
+    };
+    expect(catches('Plot SHEET', 'the plot sheet 4')).toBe(true);
+    expect(catches('plot sheet', 'The PLOT Sheet 4')).toBe(true);
+    expect(catches('ärger', 'Nur ÄRGER damit')).toBe(true);
+    expect(catches('привет', 'Привет, Plot')).toBe(true);
+    // In small letters this is longer by one.
+    expect(catches('stanbul', 'İSTANBUL ışık')).toBe(true);
+    expect(catches('plot', 'plan')).toBe(false);
+  });
+
+  it('weighs many rules that one thing falls under in their order', () => {
+    const rules = Array.from({ length: 60 }, (_, at) => ({
+      ...rule({ field: 'title', verb: 'has', text: at % 2 ? 'plot' : 'sheet' }, 100 - at),
+      id: `r${at}`,
+    }));
+    const book = new RuleBook(rules);
+    const subject = subjectOf({ kind: 'window', title: 'Plot sheet 4' });
+    const caught = book.caught(subject);
+    expect(caught.rules).toEqual(Array.from({ length: 60 }, (_, at) => at));
+    const time = () => ({ at: 0, minute: 0, weekday: 1 });
+    expect(book.decide(subject, caught, time).map((each) => each?.id)).toEqual(['r59', 'r58']);
   });
 
   it('takes no pattern that could go on for ever', () => {

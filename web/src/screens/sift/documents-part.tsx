@@ -45,7 +45,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
   if (!documents || !rules || !purposes || !settings) return <Loading />;
   const book = new RuleBook(rules);
   const jobOf = (file: string): PlacingRule | null => {
-    const subject = subjectOf({ kind: 'window', from: 0, to: 0, file });
+    const subject = subjectOf({ kind: 'window', file });
     return book.decide(subject, book.caught(subject), () => ({ at: Date.now(), minute: 600, weekday: 3 }))[0];
   };
   const giveRule = (files: readonly string[], job: Job, folder: boolean) => {
