@@ -20,6 +20,7 @@ import { places, sections } from './sections';
 // What is not needed to show a screen comes when it is first wanted.
 const Finder = lazy(() => import('./finder'));
 const Notices = lazy(() => import('../parts/notices'));
+const RulePosts = lazy(() => import('../screens/sift/rule-posts'));
 
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
 export function Shell() {
@@ -31,6 +32,7 @@ export function Shell() {
   const { pathname } = useLocation();
   const noticed = useAppSelector((state) => state.notices.length > 0);
   const finderOpen = useAppSelector((state) => state.shell.finderOpen);
+  const later = useLater();
   return (
     <JobOrder value={jobOrder}>
       <div className="flex h-full flex-col max-lg:h-auto max-lg:min-h-full print:block print:h-auto">
@@ -59,6 +61,11 @@ export function Shell() {
         {noticed && (
           <Suspense>
             <Notices />
+          </Suspense>
+        )}
+        {later && (
+          <Suspense>
+            <RulePosts />
           </Suspense>
         )}
         {finderOpen && (

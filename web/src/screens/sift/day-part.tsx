@@ -3,7 +3,7 @@ import type { Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { addDays, showLength, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { tinykeys } from 'tinykeys';
 import { useSession } from '../../data/session';
@@ -143,7 +143,6 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
   };
   const ready = stretches.filter((line) => line.placed && !line.posted);
   const sure = stretches.filter(({ row }) => !row.stretch.outcome && row.offer);
-  useRulePosts(ready, day, acts);
   const always = (line: StretchLine) => setRule(ruleFromStretch(line, workspace.id));
   const keys = {
     a: doing(acts.accept),
@@ -287,23 +286,6 @@ function LooseWorth({ lines }: { lines: readonly StretchLine[] }) {
       {worth && <span className="text-money italic"> · {worth}</span>}
     </p>
   );
-}
-
-/** Posts by itself what rules place that say so, once the day is over. */
-function useRulePosts(ready: readonly StretchLine[], day: Day, acts: Acts): void {
-  const done = useRef(new Set<string>());
-  useEffect(() => {
-    const due = ready.filter(
-      ({ id, row }) =>
-        row.stretch.rule?.posts &&
-        !row.stretch.placing &&
-        Date.now() > row.stretch.spans.at(-1)!.end + 3_600_000 &&
-        !done.current.has(id),
-    );
-    if (due.length === 0) return;
-    due.forEach(({ id }) => done.current.add(id));
-    void acts.post(due);
-  }, [ready, day, acts]);
 }
 
 function partsOf(lines: readonly SiftLine[]): HourPart[] {

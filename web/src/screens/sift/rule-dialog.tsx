@@ -174,7 +174,7 @@ export function RuleDialog({
                 checked={posts}
                 onChange={(event) => setPosts(event.target.checked)}
               />
-              Post what it places by itself
+              Post what it places by itself, an hour after it was seen
             </label>
           )}
         </div>
