@@ -132,6 +132,8 @@ describe('what is offered of a day', () => {
     expect(offerDay(stretches, new Likeness(), book, zone)[0]!.offer?.outcome).toMatchObject({ projectId: PROJECT });
     const elsewhere = offerDay(stretches, new Likeness(), { ...book, workspaceId: 'other' }, zone)[0]!;
     expect([elsewhere.offer, elsewhere.stretch.outcome?.act]).toEqual([null, 'place']);
+    // What was handed over tells of no job, and is never offered as one.
+    expect(lessonsOf([{ ...placing, features: ['word plot'] }])).toEqual([]);
   });
 
   it('keeps jobs by a text that is read back', () => {

@@ -62,10 +62,14 @@ export const placeOn = (
   job: Pick<PlaceOutcome, 'workspaceId' | 'projectId' | 'taskId'> & Partial<PlaceOutcome>,
 ): PlaceOutcome => ({ unlisted: '', serviceId: null, note: '', billable: 100, purposeId: null, ...job, act: 'place' });
 
-/** What was said by hand, in the order in which it was said. */
+/** Only handed to a workspace, with no job said. */
+const isWithoutJob = (outcome: Outcome): boolean =>
+  outcome.act === 'place' && outcome.projectId === null && outcome.unlisted === '';
+
+/** What was said by hand, in the order in which it was said. What was only handed to a workspace tells of no job. */
 export const lessonsOf = (placings: readonly Placing[]): Lesson[] =>
   placings
-    .filter((each) => each.outcome !== null && each.features.length > 0)
+    .filter((each) => each.outcome !== null && !isWithoutJob(each.outcome) && each.features.length > 0)
     .toSorted((a, b) => a.at - b.at)
     .map((each) => ({ job: jobKeyOf(each.outcome!), features: each.features }));
 
@@ -105,10 +109,7 @@ export function offerDay(
 
 /** Given to this workspace from another, with no job said: open to be placed here. */
 const isOnlyGiven = ({ outcome }: Stretch, { workspaceId }: SiftBook): boolean =>
-  outcome?.act === 'place' &&
-  outcome.workspaceId === workspaceId &&
-  outcome.projectId === null &&
-  outcome.unlisted === '';
+  outcome?.act === 'place' && outcome.workspaceId === workspaceId && isWithoutJob(outcome);
 
 /** Offers below this say less than silence. */
 const LEAST = 0.25;
