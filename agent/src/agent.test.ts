@@ -5,10 +5,10 @@ import { appendFileSync, mkdtempSync, readFileSync, writeFileSync } from 'node:f
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { watchFolders } from './folders';
 import { readOptions } from './options';
-import { frontWindow, isThere, Screen } from './screen';
+import { frontWindow, idleFor, isThere, Screen } from './screen';
 import { Sender } from './sender';
 import { playWeek, watchedWeek } from './simulate';
 import { Spool } from './spool';
@@ -216,4 +216,85 @@ describe('the window in front', () => {
       process.env.DISPLAY = before;
     }
   }, 30_000);
+});
+
+describe('time away', () => {
+  // Stand-ins for the two programs that are asked, as their manual pages have it: milliseconds on one line, properties one a line.
+  const home = mkdtempSync(join(tmpdir(), 'half-penny-idle-'));
+  const idle = (milliseconds: number | 'gone') => {
+    const program = milliseconds === 'gone' ? 'exit 1' : `echo ${milliseconds}`;
+    writeFileSync(join(home, 'xprintidle'), `#!/bin/sh\n${program}\n`, { mode: 0o755 });
+  };
+  const before = process.env.PATH;
+  beforeEach(() => {
+    writeFileSync(
+      join(home, 'xprop'),
+      `#!/bin/sh\nif [ "$1" = -root ]; then echo '_NET_ACTIVE_WINDOW(WINDOW): window id # 0x60000a'; else printf '_NET_WM_NAME(UTF8_STRING) = "plot-4.lgp"\\nWM_CLASS(STRING) = "board", "Draughting board"\\n'; fi\n`,
+      { mode: 0o755 },
+    );
+    process.env.PATH = `${home}:${before}`;
+  });
+  afterEach(() => {
+    process.env.PATH = before;
+  });
+
+  it('is told from the last touch to the first, with the hands on of the rest', async () => {
+    const seen: Activity[] = [];
+    let now = NINE;
+    const screen = new Screen({
+      record: (list) => seen.push(...list),
+      files: new Set(),
+      folders: [],
+      hasIdle: true,
+      now: () => now,
+    });
+    const look = async (after: number, without: number) => {
+      now += after;
+      idle(without);
+      await screen.look();
+    };
+    await look(0, 0);
+    // Touched within the last ten seconds, twice; then for two minutes and a half not at all.
+    await look(10_000, 2000);
+    await look(10_000, 500);
+    await look(50_000, 50_500);
+    await look(100_000, 150_500);
+    await look(10_000, 1000);
+    screen.end();
+    expect(seen.filter((each) => each.kind === 'away')).toEqual([
+      { kind: 'away', from: NINE + 19_500, to: NINE + 179_000 },
+    ]);
+    const windows = seen.filter((each) => each.kind === 'window');
+    expect(windows.every((each) => each.program === 'Draughting board' && each.title === 'plot-4.lgp')).toBe(true);
+    expect(windows.reduce((sum, each) => sum + each.to - each.from, 0)).toBe(180_000);
+    expect(windows.reduce((sum, each) => sum + each.hands!, 0)).toBe(30_000);
+  });
+
+  it('that is not over when the agent ends is told up to then', async () => {
+    const seen: Activity[] = [];
+    let now = NINE;
+    const screen = new Screen({
+      record: (list) => seen.push(...list),
+      files: new Set(),
+      folders: [],
+      hasIdle: true,
+      now: () => now,
+    });
+    idle(0);
+    await screen.look();
+    now += 300_000;
+    idle(300_000);
+    await screen.look();
+    now += 5000;
+    screen.end();
+    expect(seen.filter((each) => each.kind === 'away')).toEqual([{ kind: 'away', from: NINE, to: NINE + 305_000 }]);
+  });
+
+  it('cannot be told where nothing answers', async () => {
+    idle('gone');
+    expect(await isThere('xprintidle', [])).toBe(false);
+    idle(12);
+    expect(await isThere('xprintidle', [])).toBe(true);
+    expect(await idleFor()).toBe(12);
+  });
 });

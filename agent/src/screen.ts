@@ -106,10 +106,12 @@ export class Screen {
     this.#watchAway(idle, now);
   }
 
-  /** Tells what is in front up to now. */
+  /** Tells what is in front up to now, and time away that is not over. */
   end(): void {
-    this.#tell((this.#options.now ?? Date.now)());
+    const now = (this.#options.now ?? Date.now)();
+    this.#tell(now);
     this.#current = null;
+    this.#watchAway(0, now);
   }
 
   #follow(window: FrontWindow | null, now: number): void {

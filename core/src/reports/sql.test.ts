@@ -4,7 +4,7 @@ import { expect, it } from 'vitest';
 import { Pricer, readBook, toBill } from '../billing';
 import type { MemoryStore } from '../commands';
 import { DAY } from '../testing';
-import { owedByAge, toBillByAge, type AgedRow } from './ageing';
+import { owedByAge, paymentHabits, toBillByAge, type AgedRow } from './ageing';
 import { FactKeeper } from './keeper';
 import { readyMade } from './ready';
 import { answerOfColumns, answerOfSql, dims, FACTS, load, randomStudio, someWork, sql } from '../testing/sql';
@@ -13,16 +13,26 @@ const BAND = (age: string) =>
   `case when ${age} <= 30 then '0 to 30' when ${age} <= 60 then '31 to 60' when ${age} <= 90 then '61 to 90' else 'over 90' end`;
 
 /** What is to bill and what is owed, by client and age, as SQL has it. */
-function agesOfSql(database: Database, store: MemoryStore, today: string): { toBill: string[]; owed: string[] } {
+function agesOfSql(
+  database: Database,
+  store: MemoryStore,
+  today: string,
+): { toBill: string[]; owed: string[]; habits: string[] } {
   database.run('drop table if exists sent');
-  database.run('create table sent (id, name, due, payable, paid)');
+  database.run('create table sent (id, name, day, due, payable, paid, last)');
   for (const { id, frozen, voided, kind } of store.rows('invoices')) {
     if (!frozen || voided || kind !== 'invoice') continue;
     const paid = store.rows('payments').filter((row) => row.invoiceId === id);
-    const sums = [frozen.client.name, frozen.dueDay, frozen.payable, paid.reduce((sum, row) => sum + row.amount, 0)];
-    database.run('insert into sent values (?, ?, ?, ?, ?)', [id, ...sums]);
+    const sum = paid.reduce((all, row) => all + row.amount, 0);
+    const last = paid.reduce((day, row) => (row.day > day ? row.day : day), '');
+    const { client, day, dueDay, payable } = frozen;
+    database.run('insert into sent values (?, ?, ?, ?, ?, ?, ?)', [id, client.name, day, dueDay, payable, sum, last]);
   }
   const lines = (query: string) => (database.exec(query)[0]?.values ?? []).map((row) => row.join(' | ')).sort();
+  // Halves away from nothing.
+  const mean = (days: string) =>
+    `case when sum(${days}) < 0 then -((2 * -sum(${days}) + count(*)) / (2 * count(*))) else (2 * sum(${days}) + count(*)) / (2 * count(*)) end`;
+  const between = (from: string) => `cast(julianday(last) - julianday(${from}) as integer)`;
   const since = (day: string) => `cast(julianday('${today}') - julianday(${day}) as integer)`;
   return {
     toBill: lines(
@@ -31,6 +41,9 @@ function agesOfSql(database: Database, store: MemoryStore, today: string): { toB
     owed: lines(
       `select name, case when ${since('due')} <= 0 then 'ahead' else ${BAND(since('due'))} end, sum(payable - paid)
        from sent where payable <> paid group by 1, 2`,
+    ),
+    habits: lines(
+      `select name, count(*), ${mean(between('day'))}, ${mean(between('due'))} from sent where payable <= paid and last <> '' group by 1`,
     ),
   };
 }
@@ -65,6 +78,7 @@ it('ready-made reports are what SQL reckons from the same records, to the minor 
   const { Database } = await initSqlJs();
   const database = new Database();
   let asked = 0;
+  let settled = 0;
   await fc.assert(
     fc.asyncProperty(someWork, async (entries) => {
       const { store } = await randomStudio(entries);
@@ -85,6 +99,11 @@ it('ready-made reports are what SQL reckons from the same records, to the minor 
           ages.toBill,
         );
         expect(agedLines(owedByAge(owings, today))).toEqual(ages.owed);
+        const habits = paymentHabits(owings).map((row) =>
+          [row.name, row.invoices, row.daysToPay, row.daysLate].join(' | '),
+        );
+        expect(habits.sort()).toEqual(ages.habits);
+        settled += habits.length;
       }
       for (const { definition } of readyMade) {
         if (!definition.measures.every((each) => sql[each]) || !definition.rows.every((each) => dims[each])) continue;
@@ -103,4 +122,5 @@ it('ready-made reports are what SQL reckons from the same records, to the minor 
     { numRuns: 25 },
   );
   expect(asked).toBeGreaterThanOrEqual(25 * 9);
+  expect(settled).toBeGreaterThan(0);
 });

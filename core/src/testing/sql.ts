@@ -8,6 +8,7 @@ import type { Definition } from '../reports/definition';
 import type { FieldName } from '../reports/fields';
 import type { FactKeeper } from '../reports/keeper';
 import type { MeasureName } from '../reports/measures';
+import { addDays } from '../time/day';
 import { rangeOf } from '../reports/when';
 
 // Ready-made reports against SQLite (https://sqlite.org, as sql.js), which reckons everything from the records by itself: rounding up to
@@ -237,7 +238,7 @@ export async function randomStudio(entries: SomeWork) {
             size % 3 === 0
               ? store.rows('invoices').find((row) => row.id === invoice)!.frozen!.payable
               : 1 + (size % 400);
-          await run('payment.add', { invoiceId: invoice, day: DAY, amount, note: '' });
+          await run('payment.add', { invoiceId: invoice, day: addDays(day, size % 90), amount, note: '' });
         }
       }
     } catch (thrown) {
