@@ -1,5 +1,5 @@
 import { minuteOf, type Zone } from '../time/day';
-import type { Stretch } from './stretches';
+import type { Stretch } from './stretch';
 import { documentName, tellingFolder, type Subject } from './subject';
 
 const MOST = 60;

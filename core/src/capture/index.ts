@@ -10,5 +10,6 @@ export * from './placing';
 export * from './rules';
 export * from './settings';
 export * from './sift';
+export * from './stretch';
 export * from './stretches';
 export * from './subject';

@@ -1,5 +1,5 @@
 import { minuteOf, weekdayOf, type Zone } from '../time/day';
-import type { Stretch } from './stretches';
+import type { Stretch } from './stretch';
 import { wordsOf } from './features';
 import { documentName } from './subject';
 

@@ -1,4 +1,4 @@
-import type { Evidence } from './stretches';
+import type { Evidence } from './stretch';
 import { documentName, type Subject } from './subject';
 
 /** How people are called: by address or number, in lower case. */

@@ -7,7 +7,7 @@ import type { Lesson, Likeness } from './likeness';
 import { noteFor, type Names } from './note';
 import type { Placing } from './placing';
 import type { Outcome, PlaceOutcome } from './rules/rule';
-import type { Stretch } from './stretches';
+import type { Stretch } from './stretch';
 
 /** What is likely of a stretch that nothing was said of. */
 export interface Offer {

@@ -2,47 +2,14 @@ import { addDays, boundsOfDay, dayOf, minuteOf, weekdayOf, type Day, type Zone }
 import { clip, gaps, union, type Instant, type Interval } from '../time/interval';
 import { attentionOf, inOrder, within, without, type Attention, type Piece } from './attention';
 import type { TrailColumns } from './columns';
+import { mostFirst, spansOf, withoutShort, type Form } from './forms';
+import { Groups } from './groups';
 import type { Placing } from './placing';
 import type { Caught, Decided, RuleBook, RuleTime } from './rules/match';
 import type { Outcome, PlacingRule } from './rules/rule';
 import { MINUTE, type CaptureSettings } from './settings';
+import type { DayOfStretches, Evidence, Stretch } from './stretch';
 import type { Subject } from './subject';
-
-/** One thing within a stretch, with all of its time there. */
-export interface Evidence {
-  subject: Subject;
-  seen: number;
-  /** −1 where nobody measured it. */
-  hands: number;
-  /** How often it came to the front, or happened. */
-  times: number;
-  first: Instant;
-}
-
-/** Activities that belong together, offered as one piece to place. */
-export interface Stretch {
-  /** That of its placing, or one that stays the same while its beginning and its first thing do. */
-  id: string;
-  day: Day;
-  spans: Interval[];
-  /** Milliseconds seen: what its spans come to. */
-  seen: number;
-  /** The most seen first. */
-  evidence: Evidence[];
-  placing: Placing | null;
-  /** What became of it, by hand or by rule. */
-  outcome: Outcome | null;
-  /** The rule that decided over most of it, and the one that would have otherwise. */
-  rule: PlacingRule | null;
-  second: PlacingRule | null;
-}
-
-export interface DayOfStretches {
-  day: Day;
-  stretches: Stretch[];
-  /** Time away between the first and the last sign of the person. */
-  away: Interval[];
-}
 
 export interface FormOptions {
   settings: CaptureSettings;
@@ -302,87 +269,11 @@ interface Strands {
 /** In place of a strand's number until the keys of all things of a day are joined. */
 const BY_KEYS = -1;
 
-/** A stretch while it is being formed. */
-interface Form {
-  placing: Placing | null;
-  pieces: Piece[];
-  /** Null where the person placed it. */
-  strand: number | null;
-  ruled: boolean;
-  spans: Interval[] | null;
-  /** Where its first piece stands among the day's. */
-  first: number;
-}
-
-/** The times of pieces, which stand in their order and never overlap; those that touch are one. */
-function spansOf(pieces: readonly Piece[]): Interval[] {
-  const spans: Interval[] = [];
-  for (let at = 0; at < pieces.length;) {
-    const { start } = pieces[at]!;
-    let { end } = pieces[at++]!;
-    while (at < pieces.length && pieces[at]!.start === end) ({ end } = pieces[at++]!);
-    spans.push({ start, end });
-  }
-  return trimmed(spans);
-}
-
-const seenFirst = (a: Evidence, b: Evidence): number => b.seen - a.seen || a.first - b.first;
-const FEW = 8;
-
-/** The most seen first. Mostly there are a few, for which a sort of its own costs more than putting each in its place. */
-function mostFirst(evidence: readonly Evidence[]): Evidence[] {
-  const list = trimmed(evidence);
-  if (list.length > FEW) return list.sort(seenFirst);
-  for (let next = 1; next < list.length; next++) {
-    const own = list[next]!;
-    let at = next;
-    for (; at > 0 && seenFirst(own, list[at - 1]!) < 0; at--) list[at] = list[at - 1]!;
-    list[at] = own;
-  }
-  return list;
-}
-
-/** Without the room that a list which grew keeps for more: what stays for long and is there in great numbers is kept small. */
-const trimmed = <T>(list: readonly T[]): T[] => list.slice();
-
 /** What was placed alike stands together. */
 const outcomeKey = (outcome: Outcome): string =>
   outcome.act === 'place'
     ? `${outcome.workspaceId} ${outcome.projectId} ${outcome.taskId} ${outcome.unlisted} ${outcome.serviceId}`
     : outcome.act;
-
-/** Short ones go to the one that is closest in time, where that is near enough; no time is lost by it. */
-function withoutShort(
-  forms: readonly Form[],
-  owners: readonly Form[],
-  pieces: readonly Piece[],
-  shortest: number,
-  gap: number,
-): Form[] {
-  const lengthOf = (form: Form) => form.pieces.reduce((sum, piece) => sum + piece.end - piece.start, 0);
-  const long = new Set(forms.filter((form) => lengthOf(form) >= shortest));
-  if (long.size === 0 || long.size === forms.length) return forms as Form[];
-  const grown = new Set<Form>();
-  const kept = forms.filter((form) => {
-    if (long.has(form)) return true;
-    // What a rule placed is not mixed with what it did not, however short.
-    if (form.ruled) return true;
-    const lastPiece = form.pieces[form.pieces.length - 1]!;
-    let before = form.first - 1;
-    while (before >= 0 && !long.has(owners[before]!)) before--;
-    let after = form.first + 1;
-    while (after < pieces.length && (!long.has(owners[after]!) || pieces[after]!.start < lastPiece.end)) after++;
-    const back = before >= 0 ? form.pieces[0]!.start - pieces[before]!.end : Infinity;
-    const on = after < pieces.length ? pieces[after]!.start - lastPiece.end : Infinity;
-    if (Math.min(back, on) > gap) return true;
-    const near = owners[back <= on ? before : after]!;
-    for (const piece of form.pieces) near.pieces.push(piece);
-    grown.add(near);
-    return false;
-  });
-  for (const form of grown) form.pieces.sort((a, b) => a.start - b.start);
-  return kept;
-}
 
 function byDay(placings: readonly Placing[]): Map<Day, Placing[]> {
   const days = new Map<Day, Placing[]>();
@@ -392,27 +283,6 @@ function byDay(placings: readonly Placing[]): Map<Day, Placing[]> {
     else days.set(placing.day, [placing]);
   }
   return days;
-}
-
-/** Keys that are joined, directly or by way of others. */
-class Groups {
-  readonly #parents = new Map<string, string>();
-
-  rootOf(key: string): string {
-    let root = key;
-    for (let up; (up = this.#parents.get(root)) !== undefined;) root = up;
-    for (let at = key; at !== root;) {
-      const up = this.#parents.get(at)!;
-      this.#parents.set(at, root);
-      at = up;
-    }
-    return root;
-  }
-
-  join(a: string, b: string): void {
-    const [one, other] = [this.rootOf(a), this.rootOf(b)];
-    if (one !== other) this.#parents.set(other, one);
-  }
 }
 
 /** Minutes and weekdays within a day; on days on which the clocks change they are asked of the zone. */
