@@ -1,5 +1,6 @@
-import { addDays, firstOfMonth, lastOfMonth, mondayOf, type Day } from '@half-penny/core/time';
+import { addDays, firstOfMonth, isDay, lastOfMonth, mondayOf, type Day } from '@half-penny/core/time';
 import { useSearchParams } from 'react-router';
+import { DayField } from './day-field';
 import { SelectField } from './field';
 
 const ranges = {
@@ -9,30 +10,66 @@ const ranges = {
   month: 'This month',
   'last-month': 'Last month',
   '90-days': 'The last 90 days',
+  own: 'From one day to another',
 } as const;
 type RangeName = keyof typeof ranges;
 
 /** A period to look at, kept in the address. */
 export function useRange(today: Day): { from: Day; to: Day; field: React.ReactNode } {
   const [params, setParams] = useSearchParams();
-  const name = (params.get('period') ?? 'last-week') as RangeName;
-  const monday = mondayOf(today);
-  const spans: Record<RangeName, [Day, Day]> = {
-    today: [today, today],
-    week: [monday, today],
-    'last-week': [addDays(monday, -7), addDays(monday, -1)],
-    month: [firstOfMonth(today), today],
-    'last-month': [firstOfMonth(today, -1), lastOfMonth(firstOfMonth(today, -1))],
-    '90-days': [addDays(today, -89), today],
-  };
-  const [from, to] = spans[name] ?? spans['last-week'];
+  const asked = params.get('period') ?? '';
+  const name = asked in ranges ? (asked as RangeName) : 'last-week';
+  const [from, to] = daysOf(name, today, params.get('from') ?? '', params.get('to') ?? '');
+  const set = (period: RangeName, first: Day, last: Day) =>
+    setParams(period === 'own' ? { period, from: first, to: last } : { period }, { replace: true });
   const field = (
-    <SelectField
-      label="Period"
-      value={name}
-      options={Object.entries(ranges)}
-      onChange={(event) => setParams({ period: event.target.value }, { replace: true })}
-    />
+    <div className="flex flex-wrap items-end gap-3">
+      <SelectField
+        label="Period"
+        value={name}
+        options={Object.entries(ranges)}
+        onChange={(event) => set(event.target.value as RangeName, from, to)}
+      />
+      {name === 'own' && (
+        <>
+          <DayField
+            label="From"
+            value={from}
+            today={today}
+            className="w-28"
+            onPick={(day) => set('own', day, day > to ? day : to)}
+          />
+          <DayField
+            label="To"
+            value={to}
+            today={today}
+            className="w-28"
+            onPick={(day) => set('own', day < from ? day : from, day)}
+          />
+        </>
+      )}
+    </div>
   );
   return { from, to, field };
+}
+
+function daysOf(name: RangeName, today: Day, from: string, to: string): readonly [Day, Day] {
+  const monday = mondayOf(today);
+  switch (name) {
+    case 'today':
+      return [today, today];
+    case 'week':
+      return [monday, today];
+    case 'last-week':
+      return [addDays(monday, -7), addDays(monday, -1)];
+    case 'month':
+      return [firstOfMonth(today), today];
+    case 'last-month':
+      return [firstOfMonth(today, -1), lastOfMonth(firstOfMonth(today, -1))];
+    case '90-days':
+      return [addDays(today, -89), today];
+    case 'own':
+      // An address that was written by hand may say anything.
+      return isDay(from) && isDay(to) && from <= to ? [from, to] : [addDays(today, -6), today];
+  }
 }

@@ -15,7 +15,7 @@ import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Loading, NotThere, Page } from '../../parts/page';
-import { isReady } from '../../data/ready-reports';
+import { isReady } from '../../data/ready';
 import { fromAddress, inAddress } from './address';
 import { BehindDialog } from './behind';
 import { KeepDialog } from './keep-dialog';

@@ -5,7 +5,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useToday } from '../../data/queries';
-import { isReady } from '../../data/ready-reports';
+import { isReady } from '../../data/ready';
 import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
