@@ -1,22 +1,32 @@
 import * as z from 'zod';
 
+/** A whole number within bounds; what it is and how far it goes is said where it is not. */
+const whole = (what: string, least: number, most: number) => {
+  const message = `${what} is a whole number from ${least} to ${most}.`;
+  return z.int(message).min(least, message).max(most, message);
+};
+
+const beginnings = z
+  .array(z.string().min(1).max(300, 'A beginning has at most 300 characters.'))
+  .max(500, 'At most 500 can be kept out.');
+
 /** What a person sets for how activity becomes stretches, and what is kept of it. */
 export const captureSettingsSchema = z.strictObject({
   /** No sign of the person for longer than this many minutes is time away. */
-  awayAfter: z.int().min(1).max(60).default(5),
+  awayAfter: whole('Away after', 1, 60).default(5),
   /** What belongs together may be interrupted for this many minutes and still be one stretch. */
-  gap: z.int().min(0).max(240).default(20),
+  gap: whole('The longest break in minutes', 0, 240).default(20),
   /** Shorter stretches, in minutes, go to the one around them. */
-  shortest: z.int().min(0).max(60).default(3),
+  shortest: whole('The shortest stretch in minutes', 0, 60).default(3),
   /** A glance of fewer seconds belongs to what was done before it. */
-  blip: z.int().min(0).max(300).default(15),
+  blip: whole('A glance in seconds', 0, 300).default(15),
   /** Activity is kept for so many days; 0 for ever. */
-  keepDays: z.int().min(0).max(3660).default(180),
+  keepDays: whole('The number of days', 0, 3660).default(180),
   paused: z.boolean().default(false),
   /** Never recorded: programs, sites and folders by their beginning, without regard to capitals. */
-  neverPrograms: z.array(z.string().min(1).max(300)).max(500).default([]),
-  neverSites: z.array(z.string().min(1).max(300)).max(500).default([]),
-  neverFolders: z.array(z.string().min(1).max(300)).max(500).default([]),
+  neverPrograms: beginnings.default([]),
+  neverSites: beginnings.default([]),
+  neverFolders: beginnings.default([]),
   /** What starts a document's clock. */
   clockStarts: z.enum(['opening', 'front', 'change']).default('front'),
   /** What pauses it: another document in front, another program in front, time away. */

@@ -8,6 +8,7 @@ import {
   type KeptActivity,
   type RuleTime,
 } from '@half-penny/core/capture';
+import { Fault } from '@half-penny/core/model';
 import type { Table } from 'dexie';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { TrailDatabase, type Pause } from './trail-database';
@@ -31,7 +32,12 @@ export async function readPauses(): Promise<Pause[]> {
 export async function saveSettings(change: Partial<CaptureSettings>): Promise<void> {
   await trail.transaction('rw', trail.settings, async () => {
     const before = await readSettings();
-    const value = captureSettingsSchema.parse({ ...before, ...change });
+    const parsed = captureSettingsSchema.safeParse({ ...before, ...change });
+    if (!parsed.success) {
+      const [issue] = parsed.error.issues;
+      throw new Fault(issue!.message, issue!.path.join('.'));
+    }
+    const value = parsed.data;
     await trail.settings.put({ key: 'capture', value });
     if (value.paused === before.paused) return;
     const pauses = await readPauses();
