@@ -8,5 +8,6 @@ export * from './migrations';
 export * from './records';
 export * from './schemas';
 export * from './tables';
+export * from './read-tags';
 export * from './tags';
 export * from './grouped';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { joinTags, readTags, showTags, tags, withoutTags } from './tags';
+import { readTags, tags } from './read-tags';
+import { joinTags, showTags, withoutTags } from './tags';
 
 describe('tags', () => {
   it('are read from what was typed, once each and in order', () => {

@@ -56,7 +56,8 @@ async function collectOnce(): Promise<boolean> {
 
 /** The key that the agent is paired by; a new one ends the old one. */
 export async function pairingKey(renew = false): Promise<string> {
-  const response = await fetch('/activity/key', { method: renew ? 'POST' : 'GET', headers: HEAD });
-  if (!response.ok) throw new Error('The server does not answer; start it with npm start.');
+  const method = renew ? 'POST' : 'GET';
+  const response = await fetch('/activity/key', { method, headers: HEAD }).catch(() => null);
+  if (!response?.ok) throw new Error('The server does not answer; start it with npm start.');
   return ((await response.json()) as { key: string }).key;
 }

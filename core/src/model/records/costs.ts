@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { currency, day, decimal, id, instant, minor, name, price, text } from '../fields';
-import { tags } from '../tags';
+import { tags } from '../read-tags';
 
 /** An expense is paid by a member, a bill comes from a supplier, a ledger line is read from the bookkeeping. */
 export const costKinds = ['expense', 'bill', 'ledger'] as const;

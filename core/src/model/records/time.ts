@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { rateUnits } from '../../money/price';
 import { day, id, instant, length, price, seconds, text } from '../fields';
-import { tags } from '../tags';
+import { tags } from '../read-tags';
 
 /** What time is recorded on: a project, or a job in words while it is not set up yet, or neither. */
 const jobFields = {

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { currency, day, id, minor, name, text } from '../fields';
-import { tags } from '../tags';
+import { tags } from '../read-tags';
 import { roundingPolicySchema } from './rounding';
 
 /** A place among its like. */
