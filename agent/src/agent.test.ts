@@ -238,7 +238,8 @@ describe('time away', () => {
     process.env.PATH = before;
   });
 
-  it('is told from the last touch to the first, with the hands on of the rest', async () => {
+  /** A screen that is looked at after so many milliseconds, with nothing touched for so many. */
+  const watched = () => {
     const seen: Activity[] = [];
     let now = NINE;
     const screen = new Screen({
@@ -248,11 +249,20 @@ describe('time away', () => {
       hasIdle: true,
       now: () => now,
     });
-    const look = async (after: number, without: number) => {
+    const look = async (after: number, untouched: number) => {
       now += after;
-      idle(without);
+      idle(untouched);
       await screen.look();
     };
+    const end = (after: number) => {
+      now += after;
+      screen.end();
+    };
+    return { seen, look, end };
+  };
+
+  it('is told from the last touch to the first, with the hands on of the rest', async () => {
+    const { seen, look, end } = watched();
     await look(0, 0);
     // Touched within the last ten seconds, twice; then for two minutes and a half not at all.
     await look(10_000, 2000);
@@ -260,7 +270,7 @@ describe('time away', () => {
     await look(50_000, 50_500);
     await look(100_000, 150_500);
     await look(10_000, 1000);
-    screen.end();
+    end(0);
     expect(seen.filter((each) => each.kind === 'away')).toEqual([
       { kind: 'away', from: NINE + 19_500, to: NINE + 179_000 },
     ]);
@@ -271,22 +281,10 @@ describe('time away', () => {
   });
 
   it('that is not over when the agent ends is told up to then', async () => {
-    const seen: Activity[] = [];
-    let now = NINE;
-    const screen = new Screen({
-      record: (list) => seen.push(...list),
-      files: new Set(),
-      folders: [],
-      hasIdle: true,
-      now: () => now,
-    });
-    idle(0);
-    await screen.look();
-    now += 300_000;
-    idle(300_000);
-    await screen.look();
-    now += 5000;
-    screen.end();
+    const { seen, look, end } = watched();
+    await look(0, 0);
+    await look(300_000, 300_000);
+    end(5000);
     expect(seen.filter((each) => each.kind === 'away')).toEqual([{ kind: 'away', from: NINE, to: NINE + 305_000 }]);
   });
 
