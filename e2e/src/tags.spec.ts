@@ -110,5 +110,17 @@ test('words in titles are a report of their own, for any of its periods', async 
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'CSV' }).click();
   expect((await download).suggestedFilename()).toBe('Attention by words in titles.csv');
-  await page.getByLabel('Period').selectOption({ label: 'Today' });
+  // From one day to another, as people write days; an end before the beginning takes the beginning along.
+  await page.getByLabel('Period').selectOption({ label: 'From one day to another' });
+  const day = (name: string) => page.getByRole('textbox', { name, exact: true });
+  await day('To').fill('11 nov');
+  await day('To').press('Enter');
+  await day('From').fill('10 nov');
+  await day('From').press('Enter');
+  await expect(page).toHaveURL(/from=2026-11-10&to=2026-11-11/);
+  await expect(words.getByRole('row').nth(1)).toContainText('%');
+  await day('To').fill('8 nov');
+  await day('To').press('Enter');
+  await expect(page).toHaveURL(/from=2026-11-08&to=2026-11-08/);
+  await expect(page.getByText('This computer’s trail has nothing of these days.')).toBeVisible();
 });

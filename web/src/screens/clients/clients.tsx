@@ -124,7 +124,7 @@ export default function Clients() {
         <input
           type="search"
           aria-label="Find a client or project"
-          placeholder="Find a client, project or job number…"
+          placeholder="Find a client, project, job number or tag…"
           className={`${inputLook} max-w-72`}
           value={params.get('find') ?? ''}
           onChange={(event) => set('find', event.target.value)}
