@@ -5,6 +5,7 @@ import type { FactTable } from './columns/table';
 import { Tally, type Level, type Sieve } from './columns/tally';
 import type { Definition, ReportFilter } from './definition';
 import { dayNumber } from './facts';
+import { placeEntries, sayEntry } from './entries';
 import { fields, wordOf, type FieldName } from './fields';
 import { basesOf, measureOf, measures as allMeasures, type MeasureName } from './measures';
 import { rangeBefore, rangeOf, rangeYearBefore, type Range } from './when';
@@ -165,6 +166,8 @@ export class OpenReport {
   readonly #measures: BaseMeasure[];
   readonly #tally: Tally;
   readonly #before: Tally | null;
+  /** The facts it was run over. */
+  #table: FactTable | null = null;
   /** How many words there were of each kind that it asks about, and the days there were facts of. */
   readonly #made: { sizes: ReadonlyMap<Base, number>; days: Range | null };
 
@@ -211,6 +214,8 @@ export class OpenReport {
 
   /** Adds up all facts, telling the share done after each part. */
   *run(table: FactTable): Generator<number, void> {
+    this.#table = table;
+    for (const level of this.#levels) if (level.field === 'entry') placeEntries(level, this.#words, table);
     const half = this.#before ? 0.5 : 1;
     for (const share of this.#tally.addAll(table)) yield share * half;
     if (this.#before) for (const share of this.#before.addAll(table)) yield 0.5 + share / 2;
@@ -280,10 +285,16 @@ export class OpenReport {
     const order = tree.ordered(this.#worthShowing(unordered, tree.count), this.#sortKey(unordered));
     return {
       ...unordered,
-      rows: order.map((node) => tree.rowOf(node)),
+      rows: order.map((node) => this.#named(tree.rowOf(node))),
       sums: picked(sums, order, width),
       before: before && picked(before, order, width),
     };
+  }
+
+  /** A single entry is told by its day and what it says, which its facts know. */
+  #named(row: AnswerRow): AnswerRow {
+    if (row.key === '' || this.definition.rows[row.depth - 1] !== 'entry' || !this.#table) return row;
+    return { ...row, label: sayEntry(this.#words, this.#table, row.key) };
   }
 
   #leaves(tally: Tally, tree: RowTree): Leaf[] {

@@ -91,6 +91,49 @@ describe('reports by tag', () => {
   });
 });
 
+describe('reports by single entry', () => {
+  it('name each by its day and what it says, in the order of their days', async () => {
+    const { run, at, store } = await freshStudio();
+    await run('entry.add', { ...work(at.rig, 600), day: '2026-11-11', note: 'Plot sheet 5\nand 6' });
+    await run('entry.add', { ...work(at.rig, 3600), day: '2026-11-09', note: '' });
+    await run('entry.add', { ...work(at.rig, 1800), day: '2026-11-10', note: 'Plot sheet 4' });
+    await run('cost.add', {
+      kind: 'bill',
+      day: '2026-11-08',
+      currency: 'GBP',
+      supplier: 'Tinsel & Reed',
+      lines: [{ text: '', amount: 9000, projectId: at.rig, forClient: true }],
+    });
+    keeper = await FactKeeper.read(store, DAY);
+    const report = open({ rows: ['project', 'entry'], measures: ['recorded', 'other cost'] });
+    expect(said(report).map(([label]) => label)).toEqual([
+      'All',
+      'Winter season rig',
+      '8 Nov 2026 · Tinsel & Reed',
+      '9 Nov 2026 · Time, Imogen Vale',
+      '10 Nov 2026 · Plot sheet 4',
+      '11 Nov 2026 · Plot sheet 5',
+    ]);
+    // What stands behind a line is asked for by what it is, not by what it is called.
+    const { rows } = report.answer();
+    expect(report.behind(keeper.table, [rows[1]!.key, rows[4]!.key], null, 9)).toHaveLength(1);
+    const noticed = {
+      day: DAY,
+      hour: 9,
+      memberId: at.member,
+      projectId: null,
+      program: 'Plotter',
+      site: '',
+      folder: '',
+    };
+    keeper.putTrail([{ ...noticed, document: '', purpose: '', front: 60 }]);
+    expect(said(open({ rows: ['entry'], measures: ['front'] }))).toEqual([
+      ['All', 60],
+      ['Noticed activity', 60],
+    ]);
+  });
+});
+
 describe('reports by stage', () => {
   it('go by the task’s own, then by that of the project and those around it', async () => {
     const { run, added, at, store } = await freshStudio();
