@@ -27,7 +27,14 @@ describe('what can go on an invoice', () => {
               supplier: 'Tinsel & Reed',
               lines: [{ text: 'Lamps', amount: size, projectId: at.rig, forClient: true }],
             });
-          else await run('agreed.add', { projectId: at.rig, kind: 'extra', text: 'Second venue', amount: size, agreedOn: day });
+          else
+            await run('agreed.add', {
+              projectId: at.rig,
+              kind: 'extra',
+              text: 'Second venue',
+              amount: size,
+              agreedOn: day,
+            });
         }
         const pricer = new Pricer(await readBook(store));
         const rows = {
