@@ -1,12 +1,10 @@
 import type { Share } from '@half-penny/core/capture';
-import { boundsOfDay, showLength } from '@half-penny/core/time';
-import { useEffect, useState } from 'react';
+import { showLength } from '@half-penny/core/time';
 import { useMember } from '../../data/queries';
-import { useTrailVersion } from '../../data/trail';
+import { useLooked } from '../../data/looked';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
 import { useRange } from '../../parts/range';
-import { captureWork, type Looked } from '../../workers/capture';
 import type { StandingProps } from './standing-page';
 import { TakeOutTable } from './table-out';
 
@@ -18,17 +16,7 @@ export function WordsReport({ pricer, today }: StandingProps) {
   const member = useMember(pricer);
   const { from, to, field } = useRange(today);
   const zone = member?.zone ?? pricer.book.workspace.zone;
-  const version = useTrailVersion(boundsOfDay(from, zone).start, boundsOfDay(to, zone).end);
-  const { weights } = pricer.book.workspace;
-  const [looked, setLooked] = useState<Looked>();
-  useEffect(() => {
-    if (version === undefined) return;
-    let left = false;
-    void captureWork()
-      .lookBack({ from, to, zone }, weights)
-      .then((found) => !left && setLooked(found));
-    return () => void (left = true);
-  }, [version, from, to, zone, weights]);
+  const looked = useLooked(from, to, zone, pricer.book.workspace.weights);
   if (!looked) return <Loading />;
   const rows = looked.by.word;
   const most = rows[0]?.seen ?? 1;

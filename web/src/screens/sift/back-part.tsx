@@ -11,12 +11,12 @@ import {
   type WeightGroup,
 } from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
-import { boundsOfDay } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges, useSession } from '../../data/session';
-import { trail, useTrailVersion } from '../../data/trail';
+import { useLooked } from '../../data/looked';
+import { trail } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
 import { Button } from '../../parts/button';
 import { SelectField, TextField } from '../../parts/field';
@@ -51,18 +51,8 @@ export default function BackPart({ pricer, member, today }: PartProps) {
   const [by, setBy] = useState<LookingAt>('job');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [rule, setRule] = useState<NewRule | null>(null);
-  const [looked, setLooked] = useState<Looked>();
-  const bounds = { start: boundsOfDay(from, member.zone).start, end: boundsOfDay(to, member.zone).end };
-  const version = useTrailVersion(bounds.start, bounds.end);
   const { weights } = pricer.book.workspace;
-  useEffect(() => {
-    if (version === undefined) return;
-    let left = false;
-    void captureWork()
-      .lookBack({ from, to, zone: member.zone }, weights)
-      .then((found) => !left && setLooked(found));
-    return () => void (left = true);
-  }, [version, from, to, member.zone, weights]);
+  const looked = useLooked(from, to, member.zone, weights);
   const people = useMemo(() => {
     const map = new Map<string, string>();
     for (const each of contacts ?? []) {
