@@ -229,7 +229,7 @@ describe('time away', () => {
   beforeEach(() => {
     writeFileSync(
       join(home, 'xprop'),
-      `#!/bin/sh\nif [ "$1" = -root ]; then echo '_NET_ACTIVE_WINDOW(WINDOW): window id # 0x60000a'; else printf '_NET_WM_NAME(UTF8_STRING) = "plot-4.lgp"\\nWM_CLASS(STRING) = "board", "Draughting board"\\n'; fi\n`,
+      `#!/bin/sh\nif [ "$1" = -root ]; then echo '_NET_ACTIVE_WINDOW(WINDOW): window id # 0x60000a'; else printf '_NET_WM_NAME(UTF8_STRING) = "plot-4.lgp"\\nWM_CLASS(STRING) = "board", "Plotting desk"\\n'; fi\n`,
       { mode: 0o755 },
     );
     process.env.PATH = `${home}:${before}`;
@@ -275,7 +275,7 @@ describe('time away', () => {
       { kind: 'away', from: NINE + 19_500, to: NINE + 179_000 },
     ]);
     const windows = seen.filter((each) => each.kind === 'window');
-    expect(windows.every((each) => each.program === 'Draughting board' && each.title === 'plot-4.lgp')).toBe(true);
+    expect(windows.every((each) => each.program === 'Plotting desk' && each.title === 'plot-4.lgp')).toBe(true);
     expect(windows.reduce((sum, each) => sum + each.to - each.from, 0)).toBe(180_000);
     expect(windows.reduce((sum, each) => sum + each.hands!, 0)).toBe(30_000);
   });

@@ -45,7 +45,7 @@ const record = (activities: Parameters<Spool['add']>[0]) => spool.add(activities
 void sender.run();
 if (options.simulate) {
   const play = { record, speed: options.speed, isStopped: () => stopped };
-  say('Playing a made-up week of Fathom Lighting.');
+  say('Playing a made-up week of Saltmere Lighting.');
   await playWeek(play);
   while (!(await sender.flush()) && !stopped) await new Promise((done) => setTimeout(done, 500));
   if (options.once) process.exit(0);

@@ -60,7 +60,7 @@ export class Sender {
         );
       }
       if (response.status === 401)
-        return this.#fail('The pairing key is wrong. Setup in Half Penny shows the one that holds.');
+        return this.#fail('The pairing key is wrong. Sift → Sources in Half Penny shows the right one.');
       if (response.status === 400) {
         const { message, path } = (await response.json()) as { message: string; path?: string };
         this.#options.say(

@@ -37,8 +37,8 @@ export async function benchActivity(): Promise<void> {
         to: from + first + index + 1,
         hands: 1,
         kind: 'window',
-        program: 'Plotter',
-        title: `plot-sheet-${first + index}.lgp - Plotter`,
+        program: 'Plotting desk',
+        title: `plot-sheet-${first + index}.lgp - Plotting desk`,
         file: `/work/quayside/plot-sheet-${first + index}.lgp`,
       }));
       const response = await post(

@@ -105,7 +105,7 @@ function makeRules(): PlacingRule[] {
         serviceId: null,
         note: '',
         billable: 100,
-        purposeId: null,
+        openedForId: null,
       },
       since: 0,
       posts: false,

@@ -114,7 +114,7 @@ async function benchChange(words: Words, table: FactTable, full: number): Promis
     open.follow(table, table.rowsOf(source), 1);
     open.answer();
   });
-  report('One changed entry in an open report', change, 'columns and report made anew', full, '1/20 = 0.05');
+  report('One changed entry in an open report', change, 'columns and report made again', full, '1/20 = 0.05');
 }
 
 /** Ten times as many facts: linear time, within 2 GB. */

@@ -76,17 +76,17 @@ describe('half-penny', () => {
   });
 
   it('prints an invoice as text, JSON and PDF, all saying the same', () => {
-    const printed = JSON.parse(run('invoice', at('demo.zip'), '--number', 'FL-0131', '--json').stdout) as Printed;
+    const printed = JSON.parse(run('invoice', at('demo.zip'), '--number', 'SL-0131', '--json').stdout) as Printed;
     expect(printed.lines.reduce((sum, line) => sum + line.amount, 0)).toBe(printed.net);
     expect(printed.net + printed.tax).toBe(printed.total);
     const major = `£${Math.floor(printed.total / 100).toLocaleString('en-GB')}.${String(printed.total % 100).padStart(2, '0')}`;
-    expect(run('invoice', at('demo.zip'), '--number', 'FL-0131').stdout).toContain(`To pay, GBP: ${major}`);
-    expect(run('invoice', at('demo.zip'), '--number', 'FL-0131', '--pdf', at('invoice.pdf')).status).toBe(0);
+    expect(run('invoice', at('demo.zip'), '--number', 'SL-0131').stdout).toContain(`To pay, GBP: ${major}`);
+    expect(run('invoice', at('demo.zip'), '--number', 'SL-0131', '--pdf', at('invoice.pdf')).status).toBe(0);
     const text = spawnSync('pdftotext', ['-layout', at('invoice.pdf'), '-'], { encoding: 'utf8' }).stdout;
     expect(text).toContain(major);
-    expect(run('invoice', at('demo.zip'), '--number', 'FL-9999')).toMatchObject({
+    expect(run('invoice', at('demo.zip'), '--number', 'SL-9999')).toMatchObject({
       status: 1,
-      stderr: 'There is no invoice FL-9999.\n',
+      stderr: 'There is no invoice SL-9999.\n',
     });
   });
 

@@ -30,7 +30,7 @@ export async function unpack(args: readonly string[], print: (line: string) => v
   print(`${parts.size} files written to ${folder}`);
 }
 
-/** Makes a workspace file of such a folder; counts and hashes are reckoned anew. What it holds is for "check" to say. */
+/** Makes a workspace file of such a folder; counts and hashes are computed again. What it holds is for "check" to say. */
 export async function pack(args: readonly string[], print: (line: string) => void): Promise<void> {
   const [folder, file] = parse(args, { positional: 2 }).positional as [string, string];
   const version = readVersion(folder);

@@ -98,7 +98,7 @@ class WatchedDay {
         // A mail of another job comes in between.
         const other = chance.weighted(watchedJobs);
         this.#mail(other);
-      } else this.#window(job, 'Clock', 'Clock', chance.between(2, 9) * SECOND, 0);
+      } else this.#window(job, 'Wall clock', 'Wall clock', chance.between(2, 9) * SECOND, 0);
     }
   }
 
@@ -140,7 +140,7 @@ class WatchedDay {
 
   #page(job: WatchedJob, [address, title]: readonly [string, string]): void {
     const length = this.chance.between(25, 240) * SECOND;
-    this.#window(job, 'Pages', `${title} - Pages`, length, 0.1 + this.chance.next() * 0.2, { address });
+    this.#window(job, 'Browser', `${title} - Browser`, length, 0.1 + this.chance.next() * 0.2, { address });
   }
 
   #message(job: WatchedJob): void {
@@ -148,7 +148,7 @@ class WatchedDay {
     const end = this.#at + chance.between(30, 150) * SECOND;
     const people = [chance.pick(job.people)];
     const title = chance.happens(0.5) ? chance.pick(job.threads) : '';
-    this.#put(job, { kind: 'message', from: this.#at, to: end, program: 'Chat', title, people });
+    this.#put(job, { kind: 'message', from: this.#at, to: end, program: 'Messages', title, people });
     this.#at = end;
   }
 
@@ -205,4 +205,4 @@ class WatchedDay {
 }
 
 const programOf = (file: string): string =>
-  file.endsWith('.lgp') ? 'Plotter' : file.endsWith('.md') ? 'Notes' : 'Sheets';
+  file.endsWith('.lgp') ? 'Plotting desk' : file.endsWith('.md') ? 'Writing pad' : 'Tables';

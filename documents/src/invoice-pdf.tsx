@@ -8,6 +8,8 @@ const INK = '#13222b';
 const SOFT = '#566873';
 const RULE = '#b9c7c6';
 const COPPER = '#9b4518';
+/** Pale enough to read what stands above it. */
+const VOID_INK = '#e3c9c9';
 
 const style = StyleSheet.create({
   page: { paddingTop: 48, paddingBottom: 64, paddingHorizontal: 48, fontSize: 9.5, lineHeight: 1.4, color: INK },
@@ -45,6 +47,16 @@ const style = StyleSheet.create({
   below: { marginTop: 20, maxWidth: 340 },
   label: { color: SOFT, marginBottom: 2 },
   foot: { position: 'absolute', color: SOFT, fontSize: 8 },
+  void: {
+    position: 'absolute',
+    top: 330,
+    left: 90,
+    fontSize: 130,
+    fontWeight: 700,
+    color: VOID_INK,
+    transform: 'rotate(-32deg)',
+  },
+  rate: { width: 42, textAlign: 'right' },
 });
 
 /** Lines kept together with the totals, so that totals never stand alone on a page. */
@@ -59,10 +71,12 @@ interface InvoicePdfProps {
   logo?: Picture | undefined;
   /** Says so beside the number. */
   copy?: boolean;
+  /** Says so across each page. */
+  voided?: boolean;
 }
 
 /** An invoice on paper: A4 or US Letter, table heads repeated on each page, "page n of m". */
-export function InvoicePdf({ invoice, logo, copy = false }: InvoicePdfProps) {
+export function InvoicePdf({ invoice, logo, copy = false, voided = false }: InvoicePdfProps) {
   const view = invoiceView(invoice, copy ? `${invoice.number} (copy)` : invoice.number);
   const fontFamily = fontStackFor(JSON.stringify(view)) as unknown as string;
   const early = view.lines.slice(0, -LINES_WITH_TOTALS);
@@ -70,20 +84,25 @@ export function InvoicePdf({ invoice, logo, copy = false }: InvoicePdfProps) {
   const lastFit = last.every((line) => line.text.length <= WHOLE_UP_TO);
   return (
     <Document
-      title={`${view.title} ${view.number}`}
+      title={`${view.title} ${view.number}${voided ? ', void' : ''}`}
       author={view.studioName}
       creator="Half Penny"
       producer="Half Penny"
     >
       <Page size={invoice.paper === 'A4' ? 'A4' : 'LETTER'} style={[style.page, { fontFamily }]}>
+        {voided && (
+          <Text style={style.void} fixed>
+            VOID
+          </Text>
+        )}
         <Foot view={view} top={FOOT_TOP[invoice.paper]} />
         <Head view={view} logo={logo} />
-        <TableHead openBook={view.openBook} />
+        <TableHead view={view} />
         {(lastFit ? early : view.lines).map((line) => (
-          <Line key={line.key} line={line} openBook={view.openBook} />
+          <Line key={line.key} line={line} view={view} />
         ))}
         <View wrap={false}>
-          {lastFit && last.map((line) => <Line key={line.key} line={line} openBook={view.openBook} />)}
+          {lastFit && last.map((line) => <Line key={line.key} line={line} view={view} />)}
           <Totals view={view} />
         </View>
         <Below view={view} />
@@ -141,7 +160,7 @@ function Foot({ view, top }: { view: InvoiceView; top: number }) {
   );
 }
 
-function TableHead({ openBook }: { openBook: boolean }) {
+function TableHead({ view: { openBook, rates } }: { view: InvoiceView }) {
   return (
     <View style={style.tableHead} fixed>
       <Text style={style.text}>{lineHeads.text}</Text>
@@ -149,12 +168,13 @@ function TableHead({ openBook }: { openBook: boolean }) {
       <Text style={style.price}>{lineHeads.price}</Text>
       {openBook && <Text style={style.book}>{lineHeads.cost}</Text>}
       {openBook && <Text style={style.markup}>{lineHeads.markup}</Text>}
+      {rates && <Text style={style.rate}>{lineHeads.rate}</Text>}
       <Text style={style.amount}>{lineHeads.amount}</Text>
     </View>
   );
 }
 
-function Line({ line, openBook }: { line: LineView; openBook: boolean }) {
+function Line({ line, view: { openBook, rates } }: { line: LineView; view: InvoiceView }) {
   return (
     <>
       {line.heading !== '' && (
@@ -171,6 +191,7 @@ function Line({ line, openBook }: { line: LineView; openBook: boolean }) {
         <Text style={style.price}>{line.price}</Text>
         {openBook && <Text style={style.book}>{line.cost}</Text>}
         {openBook && <Text style={style.markup}>{line.markup}</Text>}
+        {rates && <Text style={style.rate}>{line.rate}</Text>}
         <Text style={style.amount}>{line.amount}</Text>
       </View>
       {line.subtotal !== '' && (

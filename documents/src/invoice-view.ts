@@ -1,6 +1,7 @@
+import { printedQuantities } from '@half-penny/core/billing';
 import type { FrozenInvoice, FrozenLine } from '@half-penny/core/model';
-import { currencyDigits, inStyle, showAmount, showDecimal, type RateUnit } from '@half-penny/core/money';
-import { showDecimalHours, showLength } from '@half-penny/core/time';
+import { currencyDigits, inStyle, printsPercent, showAmount, showDecimal, type RateUnit } from '@half-penny/core/money';
+import { showLength } from '@half-penny/core/time';
 
 /** An invoice's words and figures, in the order they are read. Paper and screen print the same. */
 export interface InvoiceView {
@@ -13,6 +14,8 @@ export interface InvoiceView {
   facts: [label: string, value: string][];
   /** Whether what things cost and what was added stand beside the price. */
   openBook: boolean;
+  /** Whether lines say the rate of their tax. */
+  rates: boolean;
   lines: LineView[];
   totals: { label: string; amount: string; strong: boolean }[];
   notes: string[];
@@ -28,6 +31,8 @@ export interface LineView {
   text: string;
   quantity: string;
   price: string;
+  /** The rate of its tax, or its category's letters; empty where the invoice has one tax alone. */
+  rate: string;
   amount: string;
   cost: string;
   markup: string;
@@ -42,6 +47,7 @@ export const lineHeads = {
   text: 'Description',
   quantity: 'Quantity',
   price: 'Price',
+  rate: 'Tax',
   cost: 'Cost',
   markup: 'Markup',
   amount: 'Amount',
@@ -50,13 +56,16 @@ export const lineHeads = {
 const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
 const showDay = (day: string) => dayFormat.format(new Date(`${day}T00:00:00Z`));
 
+const creditedOf = ({ number, day }: NonNullable<FrozenInvoice['credits']>): string =>
+  day === null ? number : `${number} of ${showDay(day)}`;
+
 const rowsOf = (text: string) => text.split(/\r?\n/).filter((row) => row.trim() !== '');
 
 /** Lays out what an invoice says. `number` is what stands in place of the number, for a draft. */
 export function invoiceView(invoice: FrozenInvoice, number = invoice.number): InvoiceView {
   const { studio, client, currency, period, numberStyle } = invoice;
   const amount = (minor: number) => showAmount(minor, currency, numberStyle);
-  const title = invoice.credits ? 'Credit note' : 'Invoice';
+  const title = titleOf(invoice);
   return {
     title,
     number,
@@ -69,13 +78,14 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     ),
     facts: [
       [title, number],
-      ...(invoice.credits ? ([['Credits', invoice.credits.number]] satisfies [string, string][]) : []),
+      ...(invoice.credits ? ([['Credits', creditedOf(invoice.credits)]] satisfies [string, string][]) : []),
       ['Date', showDay(invoice.day)],
       ...(invoice.credits ? [] : ([['Due', showDay(invoice.dueDay)]] satisfies [string, string][])),
       ...(invoice.purchaseOrder ? ([['Your order', invoice.purchaseOrder]] satisfies [string, string][]) : []),
       ...(period ? ([['For', showPeriod(period.from, period.to)]] satisfies [string, string][]) : []),
     ],
     openBook: invoice.openBook,
+    rates: ratesOf(invoice) !== null,
     lines: linesOf(invoice),
     totals: totalsOf(invoice),
     notes: [
@@ -95,6 +105,8 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     let sum = 0;
     // Receipts say which line they belong to, so the lines are numbered where there are any.
     const numbered = lines.some((line) => line.receiptIds.length > 0);
+    const quantities = printedQuantities(lines, { ...invoice, rule: invoice.amountRounding });
+    const rates = ratesOf(invoice);
     return lines.map((line, index) => {
       if (line.heading) [under, sum] = [true, 0];
       sum += line.amount;
@@ -104,10 +116,11 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
         key: line.key,
         heading: line.heading,
         text: numbered ? `${index + 1}. ${line.text}` : line.text,
-        quantity: quantityOf(line, invoice),
-        price: line.unit === 'lump' ? '' : priceOf(line),
+        quantity: quantities[index]!,
+        price: line.unit === 'lump' && !quantities[index] ? '' : priceOf(line),
+        rate: rates?.get(line.taxId) ?? '',
         amount: amount(line.amount),
-        cost: line.cost === null ? '' : amount(line.cost),
+        cost: costOf(line),
         markup: line.markup === null ? '' : `${inStyle(line.markup, numberStyle)} %`,
         discount: line.discount === null ? '' : `Less ${inStyle(line.discount, numberStyle)} %, ${amount(off)}`,
         subtotal: under && last ? amount(sum) : '',
@@ -115,10 +128,35 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     });
   }
 
+  /** Of time what a unit cost, as the price beside it is one of a unit; else what it cost. */
+  function costOf({ cost, costPrice, unit }: FrozenLine): string {
+    if (cost === null) return '';
+    if (costPrice === null) return amount(cost);
+    return `${showDecimal(costPrice, currencyDigits(currency), numberStyle)} /${unitMark[unit as RateUnit]}`;
+  }
+
   function priceOf({ price, unit, unitName }: FrozenLine): string {
-    const mark = unit === 'piece' ? unitName : unitMark[unit as RateUnit];
+    const mark = unit === 'piece' ? unitName : unit === 'lump' ? '' : unitMark[unit];
     return `${showDecimal(price, currencyDigits(currency), numberStyle)}${mark ? ` /${mark}` : ''}`;
   }
+}
+
+/** A registered studio that charges the tax sends a VAT invoice; what the law calls it elsewhere is not known here. */
+function titleOf({ credits, studio, taxes }: FrozenInvoice): string {
+  if (credits) return 'Credit note';
+  const vat = studio.taxNumber !== '' && taxes.some(({ name, percent }) => /\bVAT\b/.test(name) && Number(percent) > 0);
+  return vat ? 'VAT invoice' : 'Invoice';
+}
+
+/** What stands beside each line of its tax, where an invoice has several; null where it has one. */
+function ratesOf({ lines, taxes, numberStyle }: FrozenInvoice): Map<string | null, string> | null {
+  const used = new Set(lines.map((line) => line.taxId));
+  if (used.size < 2) return null;
+  const words = taxes.map(
+    ({ id, percent, category }) =>
+      [id, printsPercent(category) ? `${inStyle(percent, numberStyle)} %` : category!] as const,
+  );
+  return new Map([[null, '–'], ...words]);
 }
 
 /** Receipts in the order of the lines they belong to; one that serves several lines follows once, with the first. */
@@ -132,45 +170,43 @@ function receiptsOf({ lines }: FrozenInvoice): InvoiceView['receipts'] {
 }
 
 function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
-  const { currency, numberStyle, inclusive, allowance, deductions } = invoice;
+  const { currency, numberStyle, inclusive, allowance, deductions, rounding } = invoice;
   const row = (label: string, minor: number, strong = false) => ({
     label,
     amount: showAmount(minor, currency, numberStyle),
     strong,
   });
-  const rows = [row(inclusive ? 'Lines, with tax' : 'Net', invoice.net)];
+  const rows = [row(inclusive ? 'Lines, tax included' : 'Net', invoice.net)];
   if (allowance) {
     const share = allowance.percent === null ? '' : `, ${inStyle(allowance.percent, numberStyle)} %`;
     rows.push(row(`${allowance.text}${share}`, -allowance.amount));
     if (!inclusive) rows.push(row('Net after discount', invoice.net - allowance.amount));
   }
-  for (const tax of invoice.taxes) {
-    const basis = showAmount(tax.basis, currency, numberStyle);
-    rows.push(
-      row(`${inclusive ? 'of that ' : ''}${tax.name} ${inStyle(tax.percent, numberStyle)} % on ${basis}`, tax.amount),
-    );
+  if (inclusive) rows.push(row('Net', invoice.total - invoice.tax));
+  for (const { name, percent, category, basis, amount } of invoice.taxes) {
+    const of = printsPercent(category) ? `${name} ${inStyle(percent, numberStyle)} %` : name;
+    rows.push(row(`${of} on ${showAmount(basis, currency, numberStyle)}`, amount));
   }
-  if (deductions.length > 0) {
-    rows.push(row('Total', invoice.total));
-    for (const each of deductions) rows.push(row(each.text, -each.amount));
-  }
+  if (deductions.length > 0 || rounding !== 0) rows.push(row('Total', invoice.total));
+  if (rounding !== 0) rows.push(row('Rounding', rounding));
+  for (const { text, amount, dueDay } of deductions)
+    rows.push(row(dueDay === null ? text : `${text}, due ${showDay(dueDay)}`, -amount));
   rows.push(row(`${invoice.credits ? 'Credited' : 'To pay'}, ${currency}`, invoice.payable, true));
   return rows;
 }
 
 const unitMark: Record<RateUnit, string> = { second: 's', minute: 'min', hour: 'h', day: 'day' };
 
-/** Hours as the studio writes them, pieces by what they are called; nothing for a sum. */
-function quantityOf(line: FrozenLine, invoice: FrozenInvoice): string {
-  if (line.unit === 'lump') return '';
-  if (line.unit === 'piece') return `${inStyle(line.quantity, invoice.numberStyle)} ${line.unitName}`.trim();
-  return invoice.lengthStyle === 'decimal'
-    ? `${showDecimalHours(line.seconds, invoice.numberStyle)} h`
-    : `${showLength(line.seconds)} h`;
-}
-
 /** What is sold by the day says how long a day is. */
 const dayNote = (invoice: FrozenInvoice): string[] =>
   invoice.lines.some((line) => line.unit === 'day') ? [`A day is ${showLength(invoice.daySeconds)} h.`] : [];
 
-const showPeriod = (from: string, to: string) => (from === to ? showDay(from) : `${showDay(from)} to ${showDay(to)}`);
+/** "2 to 30 September 2026", "28 September to 4 October 2026": month and year are said once where they are the same. */
+function showPeriod(from: string, to: string): string {
+  if (from === to) return showDay(from);
+  const [day, month, year] = showDay(from).split(' ');
+  if (from.slice(0, 7) === to.slice(0, 7)) return `${day} to ${showDay(to)}`;
+  return from.slice(0, 4) === to.slice(0, 4)
+    ? `${day} ${month} to ${showDay(to)}`
+    : `${day} ${month} ${year} to ${showDay(to)}`;
+}

@@ -59,7 +59,7 @@ it('carries the computed lines and totals from the timer to the paper', async ()
   expect(text).toMatch(/Net £178\.50/);
   expect(text).toMatch(/VAT 20 % on £178\.50 £35\.70/);
   expect(text).toMatch(/To pay, GBP £214\.20/);
-  expect(text).toMatch(/FL-0001/);
+  expect(text).toMatch(/SL-0001/);
   expect(text).toMatch(/page 1 of 1/);
   expect(infoOf()).toMatch(/Page size:.*A4/);
 });
@@ -124,8 +124,8 @@ it('bears the logo it was issued with, and what was agreed', async () => {
     Buffer.from(await invoicePdf(frozen, with_)).toString('latin1');
   expect(await written(logo)).toContain('/Subtype /Image');
   expect(await written(undefined)).not.toContain('/Subtype /Image');
-  const agreed = { ...frozen, purchaseOrder: 'PO-77', sentences: ['Labour at cost plus 70 %.'] };
+  const agreed = { ...frozen, purchaseOrder: 'PO-77', sentences: ['Labour at cost plus 62.5 %.'] };
   const all = (await pagesOf(agreed)).join('\n');
   expect(all).toMatch(/Your order\s+PO-77/);
-  expect(all).toContain('Labour at cost plus 70 %.');
+  expect(all).toContain('Labour at cost plus 62.5 %.');
 });

@@ -56,13 +56,13 @@ describe('receipts behind an invoice', () => {
       { name: 'gel.pdf', mediaType: 'application/pdf' as const, bytes: await pdfOf('Gel 12.40', 'Terms'), line: 2 },
       { name: 'lamp.png', mediaType: 'image/png' as const, bytes: PNG, line: 3 },
     ];
-    const whole = await appendReceipts(await pdfOf('Invoice FL-0131'), receipts);
+    const whole = await appendReceipts(await pdfOf('Invoice SL-0131'), receipts);
     const pages = textOf(whole)
       .split('\f')
       .map((page) => page.replace(/\s+/g, ' ').trim())
       .filter(Boolean);
     expect(pages).toEqual([
-      'Invoice FL-0131',
+      'Invoice SL-0131',
       'Receipt for line 2 Gel 12.40',
       'Receipt for line 2 Terms',
       'Receipt for line 3',

@@ -58,7 +58,7 @@ export async function inspectReceipt(
 }
 
 export const tooLarge = (name: string, bytes: number): string =>
-  `“${name.slice(0, 80)}” has ${Math.ceil(bytes / 1_000_000)} MB; a receipt has at most ${MOST_RECEIPT_BYTES / 1_000_000} MB. Nothing was kept of it.`;
+  `“${name.slice(0, 80)}” has ${Math.ceil(bytes / 1_000_000)} MB; a receipt has at most ${MOST_RECEIPT_BYTES / 1_000_000} MB. It was not kept.`;
 
 /** The trailer of a PDF names its encryption in plain text, whatever else of it cannot be read (ISO 32000-1, 7.5.5). */
 const isLocked = (bytes: Uint8Array): boolean => new TextDecoder('latin1').decode(bytes).includes('/Encrypt');

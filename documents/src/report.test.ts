@@ -10,9 +10,9 @@ import { reportPdf } from './node';
 import { joinPdfs } from './receipts';
 
 const studio = {
-  name: 'Fathom Lighting',
+  name: 'Saltmere Lighting',
   address: '14 Lantern Row\nSaltmere',
-  email: 'accounts@fathom-lighting.example',
+  email: 'accounts@saltmere-lighting.example',
   paper: 'A4' as const,
 };
 const TODAY = '2026-11-12';
@@ -53,7 +53,7 @@ describe('a report on paper', () => {
     for (const said of [
       'Billable hours, October',
       'With our thanks',
-      'Fathom Lighting',
+      'Saltmere Lighting',
       'Saltmere',
       '1 Oct 2026',
       'page 1 of',

@@ -34,7 +34,7 @@ test('sift', async ({ page }) => {
   // A part is placed, the rest is offered.
   for (let count = 0; count < 3; count++) {
     await lines
-      .getByRole('button', { name: /^Accept / })
+      .getByRole('button', { name: /^Place as offered: / })
       .first()
       .click();
     await page.waitForTimeout(800);
@@ -44,7 +44,7 @@ test('sift', async ({ page }) => {
   await page.waitForTimeout(6500);
   await shoot(page, 'sift');
   await page.getByRole('button', { name: /^Always here/ }).click();
-  await page.getByText(/would have caught/).waitFor();
+  await page.getByText(/would have matched/).waitFor();
   await shoot(page, 'rules');
 });
 
@@ -86,7 +86,7 @@ test('reports', async ({ page }) => {
     await page.getByRole('button', { name: /^Add a condition/ }).click();
     await page.getByLabel('Only some').selectOption({ label: 'Client' });
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: /^Condition: client/ }).click();
+    await page.getByRole('button', { name: /^Condition on client/ }).click();
     await page.getByLabel('Fernhill Folk Museum', { exact: true }).click();
     await page.keyboard.press('Escape');
   };

@@ -90,7 +90,7 @@ export const row = (page: Page, name: string | RegExp): Locator => page.getByRol
 export async function startEmpty(page: Page): Promise<void> {
   await open(page, '/setup/data');
   await page.getByRole('button', { name: 'Start empty…' }).click();
-  await page.getByLabel('Your studio').fill('Fathom Lighting');
+  await page.getByLabel('Your studio').fill('Saltmere Lighting');
   await page.getByLabel('Your name').fill('Imogen Vale');
   await page.getByLabel('Address, as on invoices').fill('14 Lantern Row\nSaltmere');
   await page.getByRole('button', { name: 'Start', exact: true }).click();

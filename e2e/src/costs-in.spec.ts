@@ -106,7 +106,7 @@ test('statements come in as CSV with a mapping and as camt.053', async ({ page }
   await page.getByLabel('Days are written').selectOption('month first');
   await expect(lines).toContainText('11 Mar');
   await page.getByLabel('Days are written').selectOption('day first');
-  await page.getByRole('button', { name: 'Take 1 line in' }).click();
+  await page.getByRole('button', { name: 'Import 1 line' }).click();
   await expect(grid(page, 'Lines to place')).toContainText('Gel Shop');
   await open(page, '/costs/in');
   await give('card.csv', 'Date,Payee,Details,Amount\r\n3/11/2026,Gel Shop,Rolls,12.345\r\n');
@@ -118,7 +118,7 @@ test('statements come in as CSV with a mapping and as camt.053', async ({ page }
     `<?xml version="1.0" encoding="UTF-8"?><Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.02"><BkToCstmrStmt><Stmt><Id>S1</Id><Acct><Id><IBAN>GB33BUKB20201555555555</IBAN></Id><Ccy>GBP</Ccy></Acct>${entry}</Stmt></BkToCstmrStmt></Document>`,
   );
   await expect(lines).toContainText('Cable Yard');
-  await page.getByRole('button', { name: 'Take 1 line in' }).click();
+  await page.getByRole('button', { name: 'Import 1 line' }).click();
   await expect(grid(page, 'Lines to place')).toContainText('Cable Yard');
 });
 
@@ -130,10 +130,17 @@ test('prices with the tax in them, open book, sums and one price for the hours c
   const sheet = page.getByTestId('invoice-sheet');
   const before = await totalOf(page);
   expect(before).toMatch(/\d/);
-  await tick(page, 'Prices have the tax in them');
+  await page.getByLabel('Prices include tax').click();
+  await page.getByRole('button', { name: 'The prices stay' }).click();
   await expect.poll(() => totalOf(page)).not.toBe(before);
   await expect(sheet).toContainText(/VAT 20 %/);
-  await tick(page, 'Prices have the tax in them', false);
+  await tick(page, 'Prices include tax', false);
+  await expect.poll(() => totalOf(page)).toBe(before);
+  await page.getByLabel('Prices include tax').click();
+  await page.getByRole('button', { name: 'What is earned stays' }).click();
+  await expect(page.getByLabel('Prices include tax')).toBeChecked();
+  await expect.poll(() => totalOf(page)).toBe(before);
+  await tick(page, 'Prices include tax', false);
   await expect.poll(() => totalOf(page)).toBe(before);
   await tick(page, 'The client sees cost and markup');
   await expect(sheet).toContainText('Markup');
@@ -146,13 +153,14 @@ test('prices with the tax in them, open book, sums and one price for the hours c
   await page.getByRole('button', { name: /^One price/ }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByLabel('Sum, GBP').fill('1000');
+  await expect(dialog.getByRole('status')).toContainText(/at their own rates, £1,000\.00 at this price/);
   await dialog.getByRole('button').last().click();
   await expect(sheet).toContainText('£1,000.00');
 });
 
 test('new time goes onto a draft that collects it', async ({ page }) => {
   await draftOf(page, 'Quayside Playhouse', /^Time/);
-  await tick(page, 'New time goes onto it as it is recorded');
+  await tick(page, 'Add new time as it is recorded');
   const address = page.url();
   await open(page, '/today?add=1');
   const form = page.getByRole('form', { name: 'Add time' });
@@ -169,8 +177,8 @@ test('new time goes onto a draft that collects it', async ({ page }) => {
 
 test('what is held back falls due later, and the register goes out as CSV and XLSX', async ({ page }) => {
   await draftOf(page, 'Quayside Playhouse', /^Supplier bills/);
-  await page.getByLabel(/^Held back/).fill('5');
-  await page.getByLabel(/^Held back/).press('Enter');
+  await page.getByLabel(/^Retention, %/).fill('5');
+  await page.getByLabel(/^Retention, %/).press('Enter');
   await expect(page.getByTestId('invoice-sheet')).toContainText('Retention, 5 %');
   await page.getByRole('button', { name: /^Issue/ }).click();
   await page

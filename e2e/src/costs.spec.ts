@@ -147,11 +147,11 @@ test('a markup typed as a share is asked about', async ({ page }) => {
     .getByRole('button', { name: /^Ledger lines/ })
     .click();
   await page.getByRole('button', { name: 'Mark up…' }).click();
-  await page.getByLabel('Markup in percent').fill('0.35');
+  await page.getByLabel('Markup in percent').fill('0.28');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('dialog')).toContainText('Is 35 % meant, or 0.35 %?');
-  await page.getByRole('button', { name: '35 %', exact: true }).click();
-  await expect(toBill(page).getByRole('row').nth(1)).toContainText('+ 35 %');
+  await expect(page.getByRole('dialog')).toContainText('Is 28 % meant, or 0.28 %?');
+  await page.getByRole('button', { name: '28 %', exact: true }).click();
+  await expect(toBill(page).getByRole('row').nth(1)).toContainText('+ 28 %');
 });
 
 test('lines of a draft are written, headed, moved, discounted and added by hand; deposits and retention come off', async ({
@@ -182,18 +182,18 @@ test('lines of a draft are written, headed, moved, discounted and added by hand;
   await expect.poll(place).toBe((await lines.getByRole('row').count()) - 3);
   await page.keyboard.press('h');
   await expect(lines.getByText('Heading above')).toBeVisible();
-  await expect(page.getByTestId('invoice-sheet')).toContainText('Together');
+  await expect(page.getByTestId('invoice-sheet')).toContainText('Total');
   await lines
     .getByRole('row', { name: /Sundries/ })
-    .locator('[data-place$=":6"]')
+    .locator('[data-place$=":7"]')
     .click();
   await page.keyboard.type('10');
   await page.keyboard.press('Enter');
   await expect(lines.getByRole('row', { name: /Sundries/ })).toContainText('£90.00');
   await page.getByLabel(/^Discount, %/).fill('5 %');
   await page.getByLabel(/^Discount, %/).press('Enter');
-  await page.getByLabel(/^Held back/).fill('5');
-  await page.getByLabel(/^Held back/).press('Enter');
+  await page.getByLabel(/^Retention, %/).fill('5');
+  await page.getByLabel(/^Retention, %/).press('Enter');
   await page.getByLabel(/^Paid ahead/).fill('50');
   await page.getByLabel(/^Paid ahead/).press('Enter');
   const sheet = page.getByTestId('invoice-sheet');
@@ -225,7 +225,7 @@ test('an invoice is credited in part, written off, and the journal balances', as
   await expect(page.getByText('Two hours too many')).toBeVisible();
   await expect(page.getByTestId('invoice-sheet')).toContainText('Credit note');
   await page.getByRole('region', { name: 'Payments' }).getByRole('link').first().click();
-  await expect(page.getByText(/Credit note FL-/)).toBeVisible();
+  await expect(page.getByText(/Credit note SL-/)).toBeVisible();
   await page.getByRole('button', { name: 'Record a payment' }).click();
   await dialog.getByLabel(/^Amount/).fill('EUR 20');
   await dialog.getByRole('button', { name: 'Record it' }).click();
@@ -234,6 +234,8 @@ test('an invoice is credited in part, written off, and the journal balances', as
   await dialog.getByLabel('What it is').selectOption('write-off');
   await dialog.getByLabel('Note').fill('Bank charges');
   await dialog.getByRole('button', { name: 'Record it' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('0.00 is owed');
+  await dialog.getByRole('button', { name: 'Record it all the same' }).click();
   await expect(page.getByText('Bank charges')).toBeVisible();
   await open(page, '/setup/bookkeeping');
   const waiting = page.waitForEvent('download');
@@ -310,11 +312,11 @@ test('a statement comes in from OFX after a preview, once, and a broken one is r
   await expect(page.getByRole('alert')).toContainText('broken.ofx, line 1');
   await give('bank.ofx', ofx(line));
   await expect(grid(page, 'Lines of the statement')).toContainText('Gel Shop');
-  await page.getByRole('button', { name: 'Take 1 line in' }).click();
+  await page.getByRole('button', { name: 'Import 1 line' }).click();
   await expect(grid(page, 'Lines to place')).toContainText('Gel Shop');
   await open(page, '/costs/in');
   await give('bank.ofx', ofx(line));
-  await expect(page.getByText('1 are here already and are not doubled.')).toBeVisible();
+  await expect(page.getByText('1 are here already and are left out.')).toBeVisible();
 });
 
 test('receipts that cannot be kept are refused in words, and a list shows what lacks one', async ({ page }) => {

@@ -20,18 +20,18 @@ test('hours come in from a table, once, and with one undo they go', async ({ pag
   const input = page.getByLabel('File with hours');
   await input.setInputFiles(file('broken.csv', `${TABLE}11.11.2026;;;;;long;Call\n`));
   await expect(page.getByRole('alert')).toContainText('Row 4, column F');
-  await expect(page.getByRole('button', { name: /^Take/ })).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Import \d/ })).toBeDisabled();
   await input.setInputFiles(file('hours.csv', TABLE));
   await expect(row(page, /Survey/)).toContainText('Hadley Hall / Foyer');
-  await page.getByRole('button', { name: 'Take 2 rows in' }).click();
+  await page.getByRole('button', { name: 'Import 2 rows' }).click();
   await expect(page).toHaveURL(/\/week/);
   await expect(row(page, /Hadley Hall/)).toContainText('2:15');
   // The same file again: its columns are remembered, its rows known.
   await open(page, '/hours/in');
   await input.setInputFiles(file('hours.csv', TABLE));
-  await expect(page.getByText('as last time with these columns')).toBeVisible();
-  await expect(page.getByText('2 were taken in before')).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Take/ })).toBeDisabled();
+  await expect(page.getByText('as last time')).toBeVisible();
+  await expect(page.getByText('2 were imported before')).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Import \d/ })).toBeDisabled();
   await open(page, '/week');
   await page.keyboard.press('Control+z');
   await expect(row(page, /Hadley Hall/)).toHaveCount(0);
@@ -104,7 +104,7 @@ test('hours go out and come back as they were', async ({ page }) => {
   }
   await open(page, '/hours/in');
   await page.getByLabel('File with hours').setInputFiles(join(folder, 'hours-2026-11-01-2026-11-12.xlsx'));
-  await expect(page.getByRole('button', { name: /^Take \d+ rows in/ })).toBeEnabled();
+  await expect(page.getByRole('button', { name: /^Import \d+ rows/ })).toBeEnabled();
   await expect(page.getByRole('alert')).toHaveCount(0);
-  await expect(grid(page, 'Rows that come in').getByRole('row').nth(3)).toBeVisible();
+  await expect(grid(page, 'Rows to import').getByRole('row').nth(3)).toBeVisible();
 });

@@ -33,7 +33,7 @@ test('from an empty studio to a paid invoice', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 1, name: 'Quayside Playhouse' })).toBeVisible();
   await page.getByRole('button', { name: /Put on invoice/ }).click();
   const sheet = page.getByTestId('invoice-sheet');
-  await expect(sheet).toContainText('Fathom Lighting');
+  await expect(sheet).toContainText('Saltmere Lighting');
   await expect(sheet).toContainText('Winter season rig');
   await page.getByRole('button', { name: /^Issue/ }).click();
   await page.getByRole('button', { name: 'Issue 0001' }).click();
@@ -96,7 +96,7 @@ test('part of an entry is billable, by the coin', async ({ page }) => {
 test('a void invoice keeps its number and frees what was on it', async ({ page }) => {
   await open(page, '/billing?standing=issued');
   await grid(page, 'Invoices').getByRole('link').first().click();
-  const heading = page.getByRole('heading', { level: 1, name: /^FL-/ });
+  const heading = page.getByRole('heading', { level: 1, name: /^SL-/ });
   await expect(heading).toBeVisible();
   const number = (await heading.textContent())!;
   await page.getByRole('button', { name: 'Void', exact: true }).click();

@@ -10,7 +10,7 @@ const word = (page: Page, name: string | RegExp) => sentence(page).getByRole('bu
 
 async function answered(page: Page): Promise<void> {
   await expect(sentence(page)).toBeVisible();
-  await expect(page.getByRole('progressbar', { name: 'Reckoning' })).toHaveCount(0, { timeout: 30_000 });
+  await expect(page.getByRole('progressbar', { name: 'Working it out' })).toHaveCount(0, { timeout: 30_000 });
 }
 
 /** The figure of a line, as it stands there. */
@@ -20,7 +20,7 @@ const figure = (page: Page, line: string | RegExp, measure: string) =>
     .getByRole('button', { name: new RegExp(`^${measure} of`) });
 
 async function takeOut(page: Page, item: string | RegExp): Promise<string> {
-  await page.getByRole('button', { name: 'Take out…' }).click();
+  await page.getByRole('button', { name: 'Export…' }).click();
   const download = page.waitForEvent('download');
   await page.getByRole('menuitem', { name: item }).click();
   return (await download).path();
@@ -31,11 +31,11 @@ async function only(page: Page, client: string): Promise<void> {
   await word(page, /^Add a condition/).click();
   await page.getByLabel('Only some').selectOption({ label: 'Client' });
   await page.keyboard.press('Escape');
-  await word(page, /^Condition: client/).click();
+  await word(page, /^Condition on client/).click();
   await page.getByLabel('Find among client').fill(client.slice(0, 8));
   await page.getByLabel(client, { exact: true }).click();
   await page.keyboard.press('Escape');
-  await expect(word(page, `Condition: client ${client}`)).toBeVisible();
+  await expect(word(page, `Condition on client: ${client}`)).toBeVisible();
   await answered(page);
 }
 
@@ -66,21 +66,21 @@ test('last month’s billable report for the museum is made, kept, taken out, an
   const sum = csv.data.reduce((total, line) => total + Math.round(Number(line.Worth) * 100), 0);
   expect(`£${(sum / 100).toLocaleString('en-GB', { minimumFractionDigits: 2 })}`).toBe(worth);
   const text = pdfText(await takeOut(page, /^PDF/));
-  for (const said of ['Museum, billable', 'With our thanks', 'Fathom Lighting', worth]) expect(text).toContain(said);
+  for (const said of ['Museum, billable', 'With our thanks', 'Saltmere Lighting', worth]) expect(text).toContain(said);
   const files = unzipSync(readFileSync(await takeOut(page, /^Spreadsheet/)));
   expect(strFromU8(files['xl/worksheets/sheet1.xml']!)).toContain('SUM(');
   expect(strFromU8(files['xl/worksheets/sheet2.xml']!)).toContain('ROUND(ROUND(G2*86400,0)*ROUND(I2*10000,0)');
   const html = readFileSync(await takeOut(page, /^Web page/), 'utf8');
   expect(html).toContain(worth);
   // In one file with the invoice.
-  await page.getByRole('button', { name: 'Take out…' }).click();
+  await page.getByRole('button', { name: 'Export…' }).click();
   const download = page.waitForEvent('download');
   await page
     .getByRole('menuitem', { name: /Fernhill Folk Museum/ })
     .first()
     .click();
   const pack = pdfText(await (await download).path());
-  expect(pack).toContain('Invoice');
+  expect(pack).toContain('VAT invoice');
   expect(pack).toContain('Museum, billable');
   // Again for this month: only the date is touched.
   await word(page, 'When: last month').click();
@@ -124,10 +124,10 @@ test('a question is built by keyboard and by drag, lives in its address, and ope
   await page.getByLabel('Find among measures').fill('to bill');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
-  await sentence(page).getByLabel('Columns').selectOption({ label: 'a column for each week' });
-  await sentence(page).getByLabel('Compared').selectOption({ label: 'against the period before' });
-  await sentence(page).getByLabel('Order').selectOption({ label: 'most recorded first' });
-  await sentence(page).getByLabel('Picture').selectOption({ label: 'with bars' });
+  await sentence(page).getByLabel('Columns').selectOption({ label: 'with a column for each week' });
+  await sentence(page).getByLabel('Compare').selectOption({ label: 'against the period before' });
+  await sentence(page).getByLabel('Order').selectOption({ label: 'most recorded time first' });
+  await sentence(page).getByLabel('Chart').selectOption({ label: 'with bars' });
   await answered(page);
   await expect(word(page, 'Grouped by: member, then project, then client')).toBeVisible();
   await expect(page.getByRole('figure')).toBeVisible();
@@ -139,7 +139,7 @@ test('a question is built by keyboard and by drag, lives in its address, and ope
   await page.reload();
   await answered(page);
   await expect(figure(page, /Imogen Vale/, 'Recorded').first()).toHaveText(first);
-  await sentence(page).getByLabel('Columns').selectOption({ label: 'in one column' });
+  await sentence(page).getByLabel('Columns').selectOption({ label: 'no columns' });
   await answered(page);
   await expectAxeClean(page);
   // A figure opens its sources, and from there the slip.
@@ -210,7 +210,7 @@ test('what cannot be asked is said in words, and nothing is lost', async ({ page
   );
   await answered(page);
   await expect(page.getByRole('status').filter({ hasText: 'Left out' })).toContainText('the group “moon phase”');
-  await expect(word(page, 'Condition: client not what is no longer there')).toBeVisible();
+  await expect(word(page, 'Condition on client: without what is no longer there')).toBeVisible();
   await expect(report(page).getByRole('row').nth(1)).toContainText(/\d:\d\d/);
   await open(page, '/reports/kept/nobody');
   await expect(page.getByText('There is no such report.')).toBeVisible();

@@ -64,8 +64,8 @@ test('what was issued is not undone', async ({ page }) => {
   await open(page, '/billing?standing=draft');
   await grid(page, 'Invoices').getByRole('link').first().click();
   await page.getByRole('button', { name: /^Issue/ }).click();
-  await page.getByRole('button', { name: /^Issue FL-/ }).click();
-  await expect(page.getByRole('heading', { level: 1, name: /^FL-/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Issue SL-/ }).click();
+  await expect(page.getByRole('heading', { level: 1, name: /^SL-/ })).toBeVisible();
   await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('Control+z');
   await expect(page.getByText(/Void it instead, with a reason/).first()).toBeVisible();
@@ -88,7 +88,7 @@ test('everything goes out as a file and comes back, beside what is there', async
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Export everything' }).click(),
   ]);
-  expect(download.suggestedFilename()).toBe('fathom-lighting-2026-11-12.half-penny.zip');
+  expect(download.suggestedFilename()).toBe('saltmere-lighting-2026-11-12.half-penny.zip');
   const path = join(mkdtempSync(join(tmpdir(), 'half-penny-file-')), 'workspace.zip');
   await download.saveAs(path);
   await addTime(page, '15m', 'Since the export');
@@ -102,7 +102,7 @@ test('everything goes out as a file and comes back, beside what is there', async
     .getByLabel('Workspace file')
     .setInputFiles({ name: 'note.txt', mimeType: 'text/plain', buffer: Buffer.from('Dear diary') });
   await expect(page.getByRole('alert')).toContainText('not a workspace file');
-  await expect(row(page, /Fathom Lighting/)).toHaveCount(1);
+  await expect(row(page, /Saltmere Lighting/)).toHaveCount(1);
 
   await page.getByLabel('Workspace file').setInputFiles(path);
   await page.waitForURL('**/today');

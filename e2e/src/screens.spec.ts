@@ -167,8 +167,8 @@ test('Ctrl K finds by name and runs commands', async ({ page }) => {
   };
   await find('foyer', /Foyer refresh · Quayside/);
   await expect(page.getByRole('heading', { level: 1, name: 'Foyer refresh' })).toBeVisible();
-  await find('FL-0131', /FL-0131/);
-  await expect(page.getByRole('heading', { level: 1, name: 'FL-0131' })).toBeVisible();
+  await find('SL-0131', /SL-0131/);
+  await expect(page.getByRole('heading', { level: 1, name: 'SL-0131' })).toBeVisible();
   await find('lux study', /Gallery 3 lux study/);
   await expect(row(page, /Gallery 3 lux study/).first()).toBeVisible();
   await find('stop', /Stop the timer/);

@@ -15,7 +15,7 @@ async function writeRule(page: Page, sentence: string, posts: boolean): Promise<
   await page.getByRole('button', { name: 'Write a rule' }).click();
   const form = page.getByRole('form', { name: 'Rule' });
   await form.getByLabel('Where…').fill(sentence);
-  await expect(form).toContainText(/would have caught [1-9]/);
+  await expect(form).toContainText(/would have matched [1-9]/);
   await form.getByRole('button', { name: /^Job/ }).click();
   await page.getByPlaceholder('Client or project…').fill('museum gallery');
   await page.keyboard.press('Enter');
@@ -96,8 +96,8 @@ test('a stretch is given to another workspace, and is offered there', async ({ p
   await sift(page);
   await loose(page).first().getByRole('gridcell').nth(3).click();
   const note = (await loose(page).first().getByRole('gridcell').nth(2).innerText()).split(/[;\n]/)[0]!;
-  const given = stretches(page).getByRole('row').filter({ hasText: 'another workspace' });
-  await page.getByLabel('Give to another workspace').selectOption({ index: 1 });
+  const given = stretches(page).getByRole('row').filter({ hasText: 'another studio' });
+  await page.getByLabel('Hand to another studio').selectOption({ index: 1 });
   await expect(given).toHaveCount(1);
   await expect(given).toContainText(note);
   await expectAxeClean(page);
@@ -108,19 +108,19 @@ test('a stretch is given to another workspace, and is offered there', async ({ p
   await sift(page);
   const offered = loose(page).filter({ hasText: note });
   await expect(offered).toHaveCount(1);
-  await expect(stretches(page)).not.toContainText('another workspace');
+  await expect(stretches(page)).not.toContainText('another studio');
 });
 
 test('a calendar and a single mail come in as activity, and what they cannot tell is named', async ({ page }) => {
   await open(page, '/sift/sources');
   const give = (name: string, text: string) =>
-    page.getByLabel('Take a file in').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+    page.getByLabel('Import a file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   const calendar = [
     'BEGIN:VCALENDAR',
     'VERSION:2.0',
-    'PRODID:-//Fathom Lighting//Diary//EN',
+    'PRODID:-//Saltmere Lighting//Diary//EN',
     'BEGIN:VEVENT',
-    'UID:notes@fathom-lighting.example',
+    'UID:notes@saltmere-lighting.example',
     'DTSTAMP:20261111T080000Z',
     'DTSTART:20261108T130000Z',
     'DTEND:20261108T140000Z',
@@ -131,12 +131,12 @@ test('a calendar and a single mail come in as activity, and what they cannot tel
     '',
   ].join('\r\n');
   await give('diary.ics', calendar);
-  await expect(page.getByText('1 activities taken from diary.ics.')).toBeVisible();
+  await expect(page.getByText('1 activities imported from diary.ics.')).toBeVisible();
   await give(
     'one.eml',
-    'From: Maud <maud@quayside-playhouse.example>\r\nTo: accounts@fathom-lighting.example\r\nSubject: Quagga hire\r\nDate: Sun, 08 Nov 2026 13:05:00 +0000\r\n\r\nNobody reads this.\r\n',
+    'From: Maud <maud@quayside-playhouse.example>\r\nTo: accounts@saltmere-lighting.example\r\nSubject: Quagga hire\r\nDate: Sun, 08 Nov 2026 13:05:00 +0000\r\n\r\nNobody reads this.\r\n',
   );
-  await expect(page.getByText('1 activities taken from one.eml.')).toBeVisible();
+  await expect(page.getByText('1 activities imported from one.eml.')).toBeVisible();
   await give(
     'broken.ics',
     'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\nDTSTART:soon\r\nSUMMARY:x\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n',

@@ -103,7 +103,7 @@ async function rowsAtLeast(page: Page, least: number): Promise<number> {
   return count;
 }
 
-test('“Always here” makes a rule, which tells what it would have caught and what it takes from others', async ({
+test('“Always here” makes a rule, which tells what it would have matched and what it takes from others', async ({
   page,
 }) => {
   test.setTimeout(120_000);
@@ -113,13 +113,13 @@ test('“Always here” makes a rule, which tells what it would have caught and 
   const form = page.getByRole('form', { name: 'Rule' });
   const sentence = form.getByLabel('Where…');
   await expect(sentence).toHaveValue(/^where (folder|people|site|title) /);
-  await expect(form).toContainText(/In the last 90 days it would have caught \d/);
+  await expect(form).toContainText(/In the last 90 days it would have matched \d/);
   await sentence.fill('where title has');
   await expect(form).toContainText('The words to look for are missing');
   await sentence.fill('where title is like *');
   await expect(form).toContainText('catches everything');
   await sentence.fill('where folder begins with “/work/fernhill” unless weekday is Sat, Sun');
-  await expect(form).toContainText(/would have caught [1-9]/);
+  await expect(form).toContainText(/would have matched [1-9]/);
   await form.getByRole('button', { name: /^Job/ }).click();
   await page.getByPlaceholder('Client or project…').fill('museum gallery');
   await page.keyboard.press('Enter');
@@ -131,7 +131,7 @@ test('“Always here” makes a rule, which tells what it would have caught and 
   await expectAxeClean(page);
   await page.getByRole('button', { name: 'Write a rule' }).click();
   await sentence.fill('where file ends with “.lgp”');
-  await expect(form).toContainText(/would have caught [1-9]/);
+  await expect(form).toContainText(/would have matched [1-9]/);
   await form.getByLabel('…then').selectOption('not work');
   await form.getByRole('button', { name: 'Make the rule' }).click();
   await expect(rules.getByRole('row')).toHaveCount(3);
@@ -151,10 +151,10 @@ test('documents have their times and clocks, and looking back tells where the ti
   const documents = grid(page, 'Documents');
   await expect(documents.getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
   await expect(page.getByText(/documents belong nowhere yet/)).toBeVisible();
-  await page.getByLabel('New purpose').fill('Drawing');
-  await page.getByRole('button', { name: 'Add the purpose' }).click();
+  await page.getByLabel('New entry of the list').fill('Drawing');
+  await page.getByRole('button', { name: 'Add it to the list' }).click();
   await documents
-    .getByLabel(/^Purpose of/)
+    .getByLabel(/^Opened for,/)
     .first()
     .selectOption({ label: 'Drawing' });
   await tick(documents.getByRole('checkbox').nth(1), true);
@@ -165,7 +165,7 @@ test('documents have their times and clocks, and looking back tells where the ti
   const clock = async () =>
     (await documents.getByRole('row').nth(1).getByRole('gridcell').last().innerText()).replace(/\D+/g, '');
   const front = await clock();
-  await tick(page.getByLabel('leaving its program'), false);
+  await page.getByLabel('A document’s clock counts').selectOption('from opening to closing');
   await expect.poll(clock).not.toBe(front);
   await expectAxeClean(page);
   await open(page, '/sift/back?period=week');
@@ -177,12 +177,12 @@ test('documents have their times and clocks, and looking back tells where the ti
         .nth(1),
     ).toBeVisible({ timeout: 30_000 });
   }
-  await page.getByLabel('New group').fill('Drawing boards');
-  await page.getByRole('button', { name: 'Add the group' }).click();
+  await page.getByLabel('New weight group').fill('Drawing boards');
+  await page.getByRole('button', { name: 'Add the weight group' }).click();
   await page.getByRole('button', { name: /^A job of Drawing boards/ }).click();
   await page.getByPlaceholder('Client or project…').fill('winter season');
   await page.keyboard.press('Enter');
-  await expect(page.getByText(/100 % of the time that lies in a group was well spent/)).toBeVisible();
+  await expect(page.getByText(/100 % weighted share/)).toBeVisible();
   await expectAxeClean(page);
 });
 
@@ -194,7 +194,7 @@ test('files come in once; what is never to be recorded stays out; the trail is i
   await page.getByLabel('Sites').fill('secret.example');
   await page.getByLabel('Sites').blur();
   const give = (name: string, text: string) =>
-    page.getByLabel('Take a file in').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+    page.getByLabel('Import a file').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   const at = Date.parse('2026-11-12T14:00:00Z');
   const line = (from: number, more: string) =>
     `{"from":${at + from},"to":${at + from + 600000},"kind":"window",${more}}\n`;
@@ -202,22 +202,22 @@ test('files come in once; what is never to be recorded stays out; the trail is i
     'own.jsonl',
     `${line(0, '"title":"Zebra plan"')}${line(700000, '"title":"Hidden","address":"https://www.secret.example/a"')}{"kind":"dream"}\n`,
   );
-  await expect(page.getByText('2 activities taken from own.jsonl.')).toBeVisible();
+  await expect(page.getByText('2 activities imported from own.jsonl.')).toBeVisible();
   await expect(page.getByRole('alert')).toContainText('Line 3');
   expect((await kept(page, 'file-own')).count).toBe(1);
   await give('own.jsonl', line(0, '"title":"Zebra plan"'));
-  await expect(page.getByText('1 activities taken from own.jsonl.')).toBeVisible();
+  await expect(page.getByText('1 activities imported from own.jsonl.')).toBeVisible();
   expect((await kept(page, 'file-own')).count).toBe(1);
   await give(
     'post.mbox',
-    'From a@b.example Thu Nov 12 09:00:00 2026\r\nFrom: Maud <maud@quayside-playhouse.example>\r\nTo: accounts@fathom-lighting.example\r\nSubject: Bar 6\r\nDate: Thu, 12 Nov 2026 14:02:00 +0000\r\n\r\nNobody reads this.\r\n',
+    'From a@b.example Thu Nov 12 09:00:00 2026\r\nFrom: Maud <maud@quayside-playhouse.example>\r\nTo: accounts@saltmere-lighting.example\r\nSubject: Bar 6\r\nDate: Thu, 12 Nov 2026 14:02:00 +0000\r\n\r\nNobody reads this.\r\n',
   );
-  await expect(page.getByText('1 activities taken from post.mbox.')).toBeVisible();
+  await expect(page.getByText('1 activities imported from post.mbox.')).toBeVisible();
   await give('calls.csv', 'Date,Time,Duration,Number\n12/11/2026,13:10,0:05:00,01632 960141\n');
-  await page.getByRole('button', { name: 'Take 1 call in' }).click();
-  await expect(page.getByText('1 activities taken from calls.csv.')).toBeVisible();
+  await page.getByRole('button', { name: 'Import 1 call' }).click();
+  await expect(page.getByText('1 activities imported from calls.csv.')).toBeVisible();
   await give('diary.mbox', 'Dear diary');
-  await expect(page.getByRole('alert')).toContainText('neither a mail nor a mail box');
+  await expect(page.getByRole('alert')).toContainText('neither an e-mail nor a mailbox');
   await expectAxeClean(page);
   await page.getByRole('button', { name: 'Pause recording' }).click();
   await expect(page.getByText('Recording is paused')).toBeVisible();
@@ -328,7 +328,7 @@ plain(
         await page.waitForTimeout(1200);
         if ((await loose(page).count()) === 0) continue;
         days++;
-        // What was learned from them may part the rest anew, and offers that too.
+        // What was learned from them may part the rest again, and offers that too.
         for (let rest = 1; rest > 0; rest = await loose(page).filter({ hasText: 'Likely' }).count()) {
           await press('Shift+A');
           await page.waitForTimeout(1500);

@@ -49,10 +49,10 @@ test('entries are tagged by keyboard, several at once, and found by their tags i
   await button(/^Add a condition/).click();
   await page.getByLabel('Only some').selectOption({ label: 'Tag' });
   await page.keyboard.press('Escape');
-  await button(/^Condition: tag/).click();
+  await button(/^Condition on tag/).click();
   await page.getByLabel('urgent', { exact: true }).click();
   await page.keyboard.press('Escape');
-  await expect(button('Condition: tag urgent')).toBeVisible();
+  await expect(button('Condition on tag: tag urgent')).toBeVisible();
   const sums = page.getByRole('grid', { name: 'Report' });
   await expect(sums).toContainText('Lamp test');
   await expect(row(page, /^All/)).toContainText('2');
@@ -84,7 +84,7 @@ test('a report is copied as a table, and its address holds what it asks', async 
   const sums = page.getByRole('grid', { name: 'Report' });
   await expect(sums).toContainText('Fernhill Folk Museum');
   const take = async (item: string) => {
-    await page.getByRole('button', { name: 'Take out…' }).click();
+    await page.getByRole('button', { name: 'Export…' }).click();
     await page.getByRole('menuitem', { name: item }).click();
     await expect(page.getByText(/^The (table|address) is copied/).last()).toBeVisible();
     return page.evaluate(() => navigator.clipboard.readText());
@@ -122,5 +122,5 @@ test('words in titles are a report of their own, for any of its periods', async 
   await day('To').fill('8 nov');
   await day('To').press('Enter');
   await expect(page).toHaveURL(/from=2026-11-08&to=2026-11-08/);
-  await expect(page.getByText('This computer’s trail has nothing of these days.')).toBeVisible();
+  await expect(page.getByText('This computer’s trail has nothing for these days.')).toBeVisible();
 });

@@ -3,13 +3,13 @@ import { addTime, expect, grid, open, row, startEmpty, test, till } from './app'
 test('the line reads what one would write to a colleague', async ({ page }) => {
   await open(page, '/today');
   await page.keyboard.press('.');
-  await page.keyboard.type('1:30 yesterday for foyer, drafting, plot sheet 4, not billable');
+  await page.keyboard.type('1:30 yesterday for foyer, plans, plot sheet 4, not billable');
   const understood = till(page).getByRole('list', { name: 'Understood as' });
   await expect(understood.getByRole('listitem')).toHaveText([
     'how long1 h 30 min',
     'day11 Nov 2026',
     'jobFoyer refresh / Quayside Playhouse',
-    'serviceDrafting',
+    'servicePlans and sections',
     'noteplot sheet 4',
     'billablenot billable',
   ]);
@@ -54,7 +54,7 @@ test('a timer goes on with an entry, and can be asked for what it needs', async 
   await expect(entry).toContainText('0:10');
   await entry.locator('[data-place$=":1"]').focus();
   await page.keyboard.press('g');
-  await expect(till(page).getByText(/goes on, 0:10 so far/)).toBeVisible();
+  await expect(till(page).getByText(/continues, 0:10 so far/)).toBeVisible();
   await page.clock.runFor('00:05:00');
   await till(page).getByRole('button', { name: 'Stop the timer' }).click();
   await expect(row(page, /lamp order/)).toHaveCount(1);

@@ -49,10 +49,10 @@ test('a rate shows what it does to what is to bill before it is changed, and the
   await clientPage(page, 'Fernhill Folk Museum', 'Rates and markups');
   const rates = grid(page, 'Rates');
   await expect(rates.getByRole('row', { name: /principal/ })).toContainText(/\d+:\d\d h/);
-  await rates.getByRole('button', { name: /Anyone: cost \+ 65 %/ }).click();
+  await rates.getByRole('button', { name: /Anyone: cost \+ 60 %/ }).click();
   const dialog = page.getByRole('dialog');
-  const effect = dialog.getByRole('region', { name: /What it does/ });
-  await expect(effect).toContainText('Nothing that is to bill changes.');
+  const effect = dialog.getByRole('region', { name: /Effect on/ });
+  await expect(effect).toContainText('Nothing to bill changes.');
   await dialog.getByLabel('Markup, %').fill('100');
   await expect(dialog.getByText('A margin of 50 %')).toBeVisible();
   await expect(effect).toContainText(/\d+ entries to bill change/);
@@ -62,18 +62,19 @@ test('a rate shows what it does to what is to bill before it is changed, and the
   await expectAxeClean(page);
   await dialog.getByRole('button', { name: 'Change the rate' }).click();
   await expect(rates.getByText('cost + 100 %')).toBeVisible();
-  await expect(rates.getByText('cost + 65 %')).toBeVisible();
+  await expect(rates.getByText('cost + 60 %')).toBeVisible();
 
   // The slip of an entry says which rate won and what it is made of.
   await open(page, '/billing');
   await grid(page, 'To bill by client').getByRole('link', { name: 'Fernhill Folk Museum' }).click();
+  await page.getByRole('group', { name: 'Kinds' }).getByRole('button', { name: /^Time/ }).click();
   await grid(page, /^To bill for/)
     .getByRole('button', { name: /working of/ })
     .first()
     .click();
   const slip = page.getByRole('dialog', { name: 'Working' });
   await expect(slip).toContainText('Cost');
-  await expect(slip).toContainText(/\+ (65|70) %/);
+  await expect(slip).toContainText(/\+ (60|62\.5) %/);
 });
 
 test('two rates from one date, a markup below nothing and a client with work are refused with the way out', async ({
@@ -82,7 +83,7 @@ test('two rates from one date, a markup below nothing and a client with work are
   await clientPage(page, 'Fernhill Folk Museum', 'Rates and markups');
   await page.getByRole('button', { name: 'Add a rate' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('It says').selectOption('what is added to cost');
+  await dialog.getByLabel('It says').selectOption('a markup on cost');
   await dialog.getByLabel('Markup, %').fill('-150');
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
   await expect(dialog.getByRole('alert')).toContainText('A markup of −150 % would make a price below nothing');
@@ -90,7 +91,7 @@ test('two rates from one date, a markup below nothing and a client with work are
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
   await expect(grid(page, 'Rates').getByText('cost + 20 %')).toBeVisible();
   await page.getByRole('button', { name: 'Add a rate' }).click();
-  await dialog.getByLabel('It says').selectOption('what is added to cost');
+  await dialog.getByLabel('It says').selectOption('a markup on cost');
   await dialog.getByLabel('Markup, %').fill('30');
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
   await expect(dialog.getByRole('alert')).toContainText('There is a rate for the same work from 2026-01-01 already');
@@ -132,12 +133,12 @@ test('finishing shows what is still to bill, leaves the pickers, and the picker 
 
 test('a service that does not apply is not offered, and says why', async ({ page }) => {
   await open(page, '/setup/people');
-  const programming = page.getByRole('group', { name: 'Imogen Vale' }).getByRole('checkbox', { name: 'Programming' });
+  const programming = page.getByRole('group', { name: 'Imogen Vale' }).getByRole('checkbox', { name: 'Meetings' });
   await programming.click();
   await expect(programming).not.toBeChecked();
   await open(page, '/today?add=1');
   const service = page.getByRole('form', { name: 'Add time' }).getByLabel('Service');
-  await expect(service.locator('option:disabled')).toHaveText(['Programming, hidden by Imogen Vale in Setup']);
+  await expect(service.locator('option:disabled')).toHaveText(['Meetings, hidden by Imogen Vale in Setup']);
   // Internal work has no site visits, says the service itself.
   await page.getByRole('form', { name: 'Add time' }).getByRole('button', { name: /^Job/ }).click();
   await page.getByPlaceholder('Client or project…').fill('studio internal');
@@ -145,7 +146,7 @@ test('a service that does not apply is not offered, and says why', async ({ page
   await expect(service.locator('option:disabled')).toContainText([
     'Site and focus, not for work of the kind “internal”',
   ]);
-  await expect(service.locator('option', { hasText: 'Drafting: Checking' })).toBeEnabled();
+  await expect(service.locator('option', { hasText: 'Programming: in the venue' })).toBeEnabled();
 });
 
 test('a job is set up on the spot: client, project and task in one change', async ({ page }) => {
@@ -159,7 +160,7 @@ test('a job is set up on the spot: client, project and task in one change', asyn
   await adding.getByLabel('New client').fill('Harbour Trust');
   await adding.getByLabel('New task, if it needs one').fill('Survey');
   await expectAxeClean(page);
-  await adding.getByRole('button', { name: 'Add and take it' }).click();
+  await adding.getByRole('button', { name: 'Add and use it' }).click();
   await expect(form.getByRole('button', { name: /^Job: Survey/ })).toBeVisible();
   await expect(form.getByRole('alert')).toHaveCount(0);
   await form.getByLabel('Length or from–to').fill('1:15');
@@ -177,20 +178,20 @@ test('clients and work come in from a list after a preview, contacts from cards,
       .setInputFiles({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
   await choose('Client,Project,Kind,Task\nHarbour Trust,Pier,monthly,Survey\n', 'bad.csv');
   await expect(page.getByRole('alert')).toContainText('Row 2, column C: “monthly” is no kind of project');
-  await expect(page.getByRole('button', { name: /^Take/ })).toBeDisabled();
+  await expect(page.getByRole('button', { name: /^Import \d/ })).toBeDisabled();
   await choose(
     'Client,Project,Kind,Task\nHarbour Trust,Pier › Kiosks,hourly,Survey\nQuayside Playhouse,,,\n',
     'good.csv',
   );
   await expect(page.getByText('1 client, 2 projects, 1 task; 1 row names what is there already.')).toBeVisible();
   await expectAxeClean(page);
-  await page.getByRole('button', { name: 'Take 4 in' }).click();
+  await page.getByRole('button', { name: 'Import 4 rows' }).click();
   await expect(grid(page, 'Clients').getByRole('link', { name: 'Harbour Trust' })).toBeVisible();
   await page.getByPlaceholder(/Find a client, project/).fill('kiosks');
   await expect(grid(page, 'Clients').getByRole('link', { name: 'Pier › Kiosks' })).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Take out' }).click(),
+    page.getByRole('button', { name: 'Export' }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('clients-and-work.csv');
 
@@ -201,7 +202,7 @@ test('clients and work come in from a list after a preview, contacts from cards,
       .getByLabel('Contact cards (.vcf)')
       .setInputFiles({ name: 'cards.vcf', mimeType: 'text/vcard', buffer: Buffer.from(text) });
   await cards('BEGIN:VCARD\r\nVERSION:4.0\r\nTEL:1\r\nEND:VCARD\r\n');
-  await expect(page.getByRole('alert')).toContainText('The card of line 1 has no name (FN). Nothing was taken in.');
+  await expect(page.getByRole('alert')).toContainText('The card of line 1 has no name (FN). Nothing was imported.');
   await cards('BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Harbour master\r\nTITLE:Harbour master\r\nEND:VCARD\r\n');
   await expect(grid(page, 'Contacts').getByRole('row', { name: /Harbour master/ })).toBeVisible();
 });
@@ -225,7 +226,7 @@ test('a budget is noticed in the Till and on the project, and a cap stops invoic
   await grid(page, 'Projects').getByRole('link', { name: 'Winter season rig' }).click();
   const add = page.getByRole('form', { name: 'Add a budget' });
   await add.getByLabel('Money, GBP').fill('100');
-  await add.getByLabel('May it be passed?').selectOption('No, invoices stop');
+  await add.getByLabel('May it be exceeded?').selectOption('No, invoices stop');
   await add.getByRole('button', { name: 'Add the budget' }).click();
   await expect(budgets.getByRole('row', { name: /Winter season rig/ })).toContainText('£70.00 beyond it');
   await open(page, '/billing');
@@ -233,7 +234,7 @@ test('a budget is noticed in the Till and on the project, and a cap stops invoic
   await page.getByRole('button', { name: /Put on invoice/ }).click();
   await page.getByRole('button', { name: /^Issue/ }).click();
   await page.getByRole('button', { name: 'Issue 0001' }).click();
-  await expect(page.getByText(/Winter season rig is capped at £100\.00 .* would pass it by £70\.00/)).toBeVisible();
+  await expect(page.getByText(/Winter season rig is capped at £100\.00 .* would exceed it by £70\.00/)).toBeVisible();
 });
 
 test('other terms are tried on past work beside what it came to, and nothing is saved', async ({ page }) => {
@@ -302,7 +303,7 @@ test('a logo stands at the head of invoices; what is no picture is refused', asy
   await expect(page.getByRole('alert')).toContainText('large.png has 400 kB; a logo has at most 300 kB');
   const pixel = 'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNoAAAAggCBd81ytgAAAABJRU5ErkJggg==';
   await choose('logo.png', Buffer.from(pixel, 'base64'));
-  await expect(page.getByRole('img', { name: 'Logo of Fathom Lighting' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Logo of Saltmere Lighting' })).toBeVisible();
   await open(page, '/billing?standing=draft');
   await grid(page, 'Invoices').getByRole('link').first().click();
   await expect(page.getByTestId('invoice-sheet').locator('img')).toHaveAttribute(

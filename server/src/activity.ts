@@ -27,7 +27,7 @@ export function addActivity(server: FastifyInstance, folder: string): void {
       // Guessing is slow, and seen.
       console.warn(`A wrong pairing key was sent to /activity (${wrong} so far).`);
       await new Promise((resolve) => setTimeout(resolve, Math.min(SLOWEST, 250 * 2 ** Math.min(wrong, 6))));
-      return reply.code(401).send({ message: 'The pairing key is wrong. Setup shows the one that holds.' });
+      return reply.code(401).send({ message: 'The pairing key is wrong. Sift → Sources shows the right one.' });
     }
     wrong = 0;
     const parsed = batchSchema.safeParse(request.body);

@@ -1,10 +1,10 @@
 import type { Id } from '../model/ids';
 import type { Invoice } from '../model/records';
 import { minorPerMajor, type CurrencyCode } from '../money/currency';
-import { fromScaled, SCALE, type Decimal } from '../money/decimal';
+import { fromScaled, SCALE, toScaled, type Decimal } from '../money/decimal';
 import type { Minor } from '../money/amount';
-import { amountOfPieces, percentOf, withMarkup } from '../money/price';
-import { shareOut } from '../money/share';
+import { amountOfPieces, percentOf, scaledWithMarkup, withMarkup } from '../money/price';
+import { shareOut, shareSigned } from '../money/share';
 import type { Seconds } from '../time/length';
 import { emptyLine, type DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
@@ -12,8 +12,13 @@ import { SLICE } from './slices';
 
 // What a line comes to once all that it holds is on it, and what each source has of that.
 
-/** Reckons a line's amount, cost and markup once all that it holds is on it; with a pause now and then, as a line may hold thousands. */
-export function* priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): Generator<void, void> {
+/** Computes a line's amount, cost and markup once all that it holds is on it; with a pause now and then, as a line may hold thousands. */
+export function* priceLine(
+  pricer: Pricer,
+  invoice: Invoice,
+  line: DraftLine,
+  percentOfTax: (taxId: Id | null) => Decimal,
+): Generator<void, void> {
   const { amountRounding } = pricer.book.workspace;
   const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
   line.taxId = taxOfLine(invoice, line);
@@ -23,7 +28,7 @@ export function* priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): G
   } else if (line.price) line.gross = pricer.amount(line.billed, line.price);
   else {
     line.gross = line.sources.reduce((sum, each) => sum + pricer.amount(each.billed, each.price!), 0);
-    // One markup on all of it: cost and markup stand side by side, so they are reckoned together.
+    // One markup on all of it: cost and markup stand side by side, so they are computed together.
     const [markup = null] = markups;
     line.gross +=
       markups.size === 1 && markup !== null
@@ -34,11 +39,33 @@ export function* priceLine(pricer: Pricer, invoice: Invoice, line: DraftLine): G
           )
         : line.charges.reduce((sum, charge) => sum + charge.amount, 0);
   }
-  if (!line.price) line.unitPrice = plainPrice(line.gross, invoice.currency);
+  if (invoice.grossedUp) grossUp(pricer, line, percentOfTax(line.taxId));
+  if (!line.price) {
+    // A price is never negative (EN 16931 BR-27): what takes something off is a negative quantity of it.
+    line.unitPrice = plainPrice(Math.abs(line.gross), invoice.currency);
+    line.quantity = line.gross < 0 ? '-1' : '1';
+  }
   line.cost = yield* costOfLine(pricer, line, invoice.currency);
   line.markup = markupOfLine(line, markups);
   applyDiscount(invoice, line, amountRounding);
 }
+
+/** Adds the tax to a line's price, so that what it earns stays the same with the tax in it. */
+function grossUp(pricer: Pricer, line: DraftLine, percent: Decimal): void {
+  if (!line.price) {
+    line.gross += percentOf(line.gross, percent, 'half away from zero');
+    return;
+  }
+  line.price = pricer.priceFor(withPercent(line.price.price, percent), line.price.unit, line.price.currency);
+  line.unitPrice = line.price.price;
+  line.gross = pricer.amount(line.billed, line.price);
+}
+
+/** A price with a percentage added, to four places. */
+const withPercent = (price: Decimal, percent: Decimal): Decimal =>
+  fromScaled(
+    scaledWithMarkup(toScaled(price), toScaled(percent), { numerator: 1n, denominator: 1n }, 'half away from zero'),
+  );
 
 function amountOfHours(pricer: Pricer, seconds: Seconds, price: Decimal, currency: CurrencyCode): Minor {
   return pricer.amount(seconds, pricer.priceFor(price, 'hour', currency));
@@ -81,52 +108,51 @@ function markupOfLine(line: DraftLine, markups: ReadonlySet<Decimal | null>): De
 const plainPrice = (minor: Minor, currency: CurrencyCode): Decimal =>
   fromScaled(minor * (SCALE / minorPerMajor(currency)));
 
-export function byHand(pricer: Pricer, invoice: Invoice): DraftLine[] {
+export function byHand(pricer: Pricer, invoice: Invoice, percentOfTax: (taxId: Id | null) => Decimal): DraftLine[] {
   const { amountRounding } = pricer.book.workspace;
   return invoice.byHand.map((hand) => {
-    const line: DraftLine = {
-      ...emptyLine(hand.key, hand.taxId, hand.account),
+    const line = emptyLine(hand.key, hand.taxId, hand.account);
+    line.taxId = taxOfLine(invoice, line);
+    const taken = hand.price.startsWith('-');
+    const price = taken ? hand.price.slice(1) : hand.price;
+    Object.assign(line, {
       text: hand.text,
       written: true,
       unit: 'piece',
-      quantity: hand.quantity,
+      // A price is never negative (EN 16931 BR-27).
+      quantity: taken ? negated(hand.quantity) : hand.quantity,
       unitName: hand.unitName,
-      unitPrice: hand.price,
-      gross: amountOfPieces(hand.quantity, hand.price, invoice.currency, amountRounding),
+      unitPrice: invoice.grossedUp ? withPercent(price, percentOfTax(line.taxId)) : price,
       byHand: true,
-    };
-    line.taxId = taxOfLine(invoice, line);
+    } satisfies Partial<DraftLine>);
+    line.gross = amountOfPieces(line.quantity, line.unitPrice, invoice.currency, amountRounding);
     applyDiscount(invoice, line, amountRounding);
     return line;
   });
 }
 
+const negated = (decimal: Decimal): Decimal => fromScaled(-toScaled(decimal));
+
 /**
- * Each source's share of its line's amount, entries first, then charges: by largest remainder over billed lengths where the line has one
- * price, over what each is worth by itself where it is a sum. They add up to the line exactly.
+ * Each source's share of its line's amount, entries first, then charges. A line of one price is shared by billed lengths. On a sum each has
+ * what it is worth by itself, and the difference to the sum is shared by size; a discount of the line comes off each in proportion. All by
+ * largest remainder: they add up to the line exactly.
+ *
+ * @example a sum of 865 over 850 of time, 20 of costs and a refund of 5 → 850, 20, −5
  */
-export function shareOfSources(line: DraftLine): Minor[] {
+export function shareOfSources(pricer: Pricer, line: DraftLine): Minor[] {
   if (line.sources.length + line.charges.length === 0) return [];
-  if (line.charges.length === 0 && (line.price || line.key.startsWith('deal '))) {
+  if (line.charges.length === 0 && line.price) {
     return shareOut(
       line.amount,
       line.sources.map((source) => source.billed),
     );
   }
   const worth = [
-    ...line.sources.map(({ billed, price }) => (price ? Math.round((billed * price.scaled) / price.perSeconds) : 0)),
-    ...line.charges.map((charge) => charge.amount * (SCALE / minorPerMajor(charge.currency))),
+    ...line.sources.map(({ billed, price }) => (price ? pricer.amount(billed, price) : 0)),
+    ...line.charges.map((charge) => charge.amount),
   ];
-  // Weights are never below nothing; where a refund stands among them, what it weighs is its size.
-  const shares = worth.some((each) => each < 0) ? null : shareOut(line.amount, worth);
-  return shares ?? shareWithRefunds(line);
-}
-
-/** With refunds on a line each charge keeps its own amount, and what is left over goes to the largest. */
-function shareWithRefunds(line: DraftLine): Minor[] {
-  const own = [...line.sources.map(() => 0), ...line.charges.map((charge) => charge.amount)];
-  const left = line.amount - own.reduce((sum, each) => sum + each, 0);
-  const largest = own.reduce((best, each, index) => (Math.abs(each) > Math.abs(own[best]!) ? index : best), 0);
-  own[largest]! += left;
-  return own;
+  const rest = shareOut(line.gross - worth.reduce((sum, each) => sum + each, 0), worth.map(Math.abs));
+  const shares = worth.map((each, index) => each + rest[index]!);
+  return line.amount === line.gross || line.gross === 0 ? shares : shareSigned(line.amount, shares);
 }

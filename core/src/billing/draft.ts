@@ -25,7 +25,9 @@ import { emptyLine, type DraftLine } from './draft-line';
 import { byHand, priceLine } from './draft-prices';
 import { SLICE, sortedInSlices } from './slices';
 import type { Price, Pricer } from './pricer';
-import { billedLengthsOf, byWhen } from './to-bill';
+import { remainingLengths } from './remaining';
+import type { Taking } from './sources';
+import { byWhen } from './to-bill';
 
 export interface Draft {
   lines: DraftLine[];
@@ -33,12 +35,16 @@ export interface Draft {
   totals: Totals;
   deductions: Deduction[];
   payable: Minor;
+  /** Why the discount cannot be taken off; it counts as nothing meanwhile. */
+  discountFault: string | null;
   /** Entries on the draft that no rate fits: they must be priced or taken off before it can be issued. */
   unpriced: Entry[];
   /** Costs on it that no exchange rate fits. */
   unpricedCharges: Charge[];
   /** What its sources would come to item by item, each rounded by itself. */
   itemByItem: Minor;
+  /** What condensing adds to that or takes off it, before discounts; prices agreed for hours, and tax added to prices, left out. */
+  condensing: Minor;
 }
 
 export interface DraftInput {
@@ -47,6 +53,10 @@ export interface DraftInput {
   entries: readonly Entry[];
   /** The draft's allocations. */
   allocations: readonly Allocation[];
+  /** Other entries of the rounding units that its entries belong to. */
+  mates?: readonly Entry[];
+  /** What is settled or drafted elsewhere of its entries and those. */
+  takings?: readonly Taking[];
   /** The day it would be issued on: taxes are as on that day. */
   day: Day;
   /** Rows of the costs and agreed amounts that stand on the draft. */
@@ -97,38 +107,52 @@ export function* draftInSlices(pricer: Pricer, input: DraftInput): Generator<voi
   const unpriced = yield* putTime(pricer, input, lines);
   const unpricedCharges = yield* putCharges(pricer, input, lines);
   const sorted = yield* lines.finished();
+  const { taxMethod, amountRounding } = pricer.book.workspace;
+  const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
+  const percentOfTax = (taxId: Id | null) => taxes.find((each) => each.id === taxId)?.percent ?? '0';
   for (let index = 0; index < sorted.length; index++) {
-    yield* priceLine(pricer, invoice, sorted[index]!);
+    yield* priceLine(pricer, invoice, sorted[index]!, percentOfTax);
     if (index % SLICE === SLICE - 1) yield;
   }
   yield;
   const itemByItem = allocations.length === 0 ? 0 : yield* lines.itemByItem();
   yield;
-  const all = arranged(invoice, [...sorted, ...byHand(pricer, invoice)]);
+  const all = arranged(invoice, [...sorted, ...byHand(pricer, invoice, percentOfTax)]);
   yield;
-  const { taxMethod, amountRounding } = pricer.book.workspace;
-  const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
   const net = all.reduce((sum, line) => addExact(sum, line.amount), 0);
-  const allowance = allowanceOf(invoice, net, amountRounding);
+  const { allowance, fault } = allowanceOf(invoice, net, amountRounding);
   yield;
-  const totals = totalsOf(all, taxes, taxMethod, amountRounding, { allowance, inclusive: invoice.inclusive });
+  const { inclusive } = invoice;
+  const totals = totalsOf(all, taxes, taxMethod, { allowance, inclusive, lineRule: amountRounding });
   const deductions = deductionsOf(pricer, invoice, totals, input.deposits ?? []);
   return {
     lines: all,
     currency: invoice.currency,
     totals,
     deductions,
-    payable: deductions.reduce((sum, each) => addExact(sum, -each.amount), totals.total),
+    payable: deductions.reduce((sum, each) => addExact(sum, -each.amount), totals.total + totals.rounding),
+    discountFault: fault,
     unpriced,
     unpricedCharges,
     itemByItem,
+    condensing: invoice.grossedUp ? 0 : fromSources(pricer, sorted) - itemByItem,
   };
 }
+
+/** What lines that stand for something come to before discounts; hours of an agreed price at their own rates. */
+const fromSources = (pricer: Pricer, lines: readonly DraftLine[]): Minor =>
+  lines.reduce((sum, line) => {
+    if (!line.key.startsWith('deal ')) return addExact(sum, line.gross);
+    return line.sources.reduce(
+      (all, { billed, price }) => addExact(all, price ? pricer.amount(billed, price) : 0),
+      sum,
+    );
+  }, 0);
 
 /** Puts the draft's entries onto lines; returns those that have no price. */
 function* putTime(
   pricer: Pricer,
-  { invoice, entries, allocations }: DraftInput,
+  { invoice, entries, allocations, mates = [], takings = [] }: DraftInput,
   lines: Lines,
 ): Generator<void, Entry[]> {
   const sorted = yield* sortedInSlices(entries, byWhen);
@@ -140,7 +164,8 @@ function* putTime(
     if (recorded.length % SLICE === 0) yield;
   }
   yield;
-  const billed = billedLengthsOf(pricer, sorted, recorded);
+  const remaining = remainingLengths(pricer, [...sorted, ...mates], takings, allocations);
+  const billed = sorted.map((entry) => remaining.get(entry.id)!.drafted.billed);
   yield;
   const unpriced: Entry[] = [];
   const slots = new Slots();
@@ -216,6 +241,10 @@ function* putCharges(
 const byDay = (a: Charge, b: Charge): number =>
   a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0;
 
+/** What tells one price from another on a line; of an open book also the cost and markup it is made of. */
+const priceKey = ({ key, costPrice, markup }: Price, { openBook }: Invoice): string =>
+  openBook && costPrice !== null ? `${key} ${costPrice} +${markup}` : key;
+
 /** Where the lines of a draft come together. */
 class Lines {
   readonly #pricer: Pricer;
@@ -238,7 +267,7 @@ class Lines {
     const way = this.#wayOf('time', entry.projectId!);
     const inherited = inheritedOf(this.#pricer, this.#invoice, entry);
     // A line has one price and one tax, so they are part of what condenses alike; a sum has no price to share.
-    const priced = way.lump ? 'sum' : (price?.key ?? '');
+    const priced = way.lump ? 'sum' : price ? priceKey(price, this.#invoice) : '';
     // Only a tax of its own tells a line apart: choosing another for the whole invoice leaves texts written by hand where they are.
     const taxed = inherited.taxId === this.#invoice.taxId ? '' : (inherited.taxId ?? 'untaxed');
     const key =
@@ -362,9 +391,17 @@ function arranged(invoice: Invoice, lines: DraftLine[]): DraftLine[] {
   return lines;
 }
 
-function allowanceOf({ allowance }: Invoice, net: Minor, rule: Pricer['book']['workspace']['amountRounding']): Minor {
-  if (!allowance) return 0;
-  return allowance.amount ?? percentOf(net, allowance.percent!, rule);
+/** The discount on all lines; none, with the reason, where it is no share of them. */
+function allowanceOf(
+  { allowance }: Invoice,
+  net: Minor,
+  rule: Pricer['book']['workspace']['amountRounding'],
+): { allowance: Minor; fault: string | null } {
+  if (!allowance) return { allowance: 0, fault: null };
+  const amount = allowance.amount ?? percentOf(net, allowance.percent!, rule);
+  if (amount === 0 || net > 0) return { allowance: amount, fault: null };
+  const fault = `There is nothing to take the discount off: the lines come to ${net === 0 ? '0' : 'less than nothing'}.`;
+  return { allowance: 0, fault };
 }
 
 /** Deposits paid ahead, and what the client holds back of the net. */
@@ -373,11 +410,13 @@ function deductionsOf(pricer: Pricer, invoice: Invoice, totals: Totals, deposits
   const paid = invoice.deposits.map(({ depositId, amount }): Deduction => {
     const deposit = deposits.find((row) => row.id === depositId);
     const text = ['Paid ahead', deposit?.day, deposit?.note.trim()].filter(Boolean).join(', ');
-    return { kind: 'deposit', depositId, text, amount };
+    return { kind: 'deposit', depositId, text, amount, dueDay: null };
   });
   if (invoice.retention === null) return paid;
-  const held = percentOf(totals.net - totals.allowance, invoice.retention, amountRounding);
-  return [...paid, { kind: 'retention', depositId: null, text: `Retention, ${invoice.retention} %`, amount: held }];
+  // Of what was earned: the net after discount, without the tax where prices include it.
+  const held = percentOf(totals.total - totals.tax, invoice.retention, amountRounding);
+  const text = `Retention, ${invoice.retention} %`;
+  return [...paid, { kind: 'retention', depositId: null, text, amount: held, dueDay: invoice.retentionDue }];
 }
 
 /** Looks through what a draft holds, with pauses. */
@@ -423,7 +462,7 @@ interface Slot {
   line: DraftLine | undefined;
 }
 
-/** One look-up an entry in place of a rate, a key and a line for each; a price is asked for anew when the day changes. */
+/** One look-up an entry in place of a rate, a key and a line for each; a price is asked for again when the day changes. */
 class Slots {
   readonly #slots = new Map<Id | null, Map<Id, Map<Id | null, Slot>>>();
 

@@ -173,6 +173,7 @@ export function explainDraft(pricer: Pricer, draft: Draft, inclusive: boolean, t
   return explainTotals(title, {
     lines: draft.lines,
     allowance: draft.totals.allowance,
+    rounding: draft.totals.rounding,
     taxes: draft.totals.taxes.map((part) => ({ ...part.tax, basis: part.basis, amount: part.amount })),
     deductions: draft.deductions,
     currency: draft.currency,
@@ -186,6 +187,7 @@ export const explainFrozen = (frozen: FrozenInvoice): Working =>
   explainTotals(frozen.number, {
     lines: frozen.lines,
     allowance: frozen.allowance?.amount ?? 0,
+    rounding: frozen.rounding,
     taxes: frozen.taxes,
     deductions: frozen.deductions,
     currency: frozen.currency,
@@ -196,6 +198,7 @@ export const explainFrozen = (frozen: FrozenInvoice): Working =>
 interface Totalled {
   lines: readonly { amount: Minor }[];
   allowance: Minor;
+  rounding: Minor;
   taxes: readonly { name: string; percent: string; basis: Minor; amount: Minor }[];
   deductions: readonly { text: string; amount: Minor }[];
   currency: CurrencyCode;
@@ -219,6 +222,13 @@ function explainTotals(title: string, of: Totalled): Working {
       label: `${of.inclusive ? 'of that ' : ''}${tax.name} ${tax.percent} %`,
       figure: amountFigure(tax.amount, currency),
       remark: `on ${bareAmount(tax.basis, currency)}, ${how}`,
+    });
+  }
+  if (of.rounding !== 0) {
+    steps.push({
+      label: 'Rounding',
+      figure: amountFigure(of.rounding, currency),
+      remark: 'between net + tax and the prices that include tax',
     });
   }
   let left = net - of.allowance + (of.inclusive ? 0 : taxes.reduce((sum, tax) => sum + tax.amount, 0));
@@ -268,12 +278,18 @@ const shared = (among: number, what: string, by: string): string =>
     ? 'all of the line'
     : `shared over ${among} ${what} by ${by}, left-over pennies to the largest remainders`;
 
+const paymentWords: Record<Payment['kind'], readonly [title: string, recorded: string, result: string]> = {
+  payment: ['Payment', 'Recorded as paid', 'Paid'],
+  'write-off': ['Written off', 'Written off', 'Given up'],
+  refund: ['Paid back', 'Recorded as paid back', 'Paid back'],
+};
+
 /** A payment as it was recorded. */
 export const explainPayment = (payment: Payment): Working => ({
-  title: payment.note.trim() || (payment.kind === 'payment' ? 'Payment' : 'Written off'),
-  steps: [{ label: payment.kind === 'payment' ? 'Recorded as paid' : 'Written off', figure: textFigure(payment.day) }],
+  title: payment.note.trim() || paymentWords[payment.kind][0],
+  steps: [{ label: paymentWords[payment.kind][1], figure: textFigure(showDayShort(payment.day)) }],
   result: {
-    label: payment.kind === 'payment' ? 'Paid' : 'Given up',
+    label: paymentWords[payment.kind][2],
     figure: amountFigure(payment.amount, payment.currency),
   },
 });
@@ -284,13 +300,13 @@ export function explainOwed(owing: Owing): Working {
   const frozen = invoice.frozen!;
   const amount = (minor: Minor) => amountFigure(minor, frozen.currency);
   const steps: Step[] = [{ label: `${frozen.number}, to pay`, figure: amount(frozen.payable) }];
-  const released = releasedOn(invoice);
+  const released = releasedOn(owing);
   if (released !== 0) steps.push({ label: 'Retention, due now', figure: amount(released) });
   for (const note of credits)
     steps.push({ label: `Credited, ${note.frozen!.number}`, figure: amount(note.frozen!.payable) });
   for (const payment of payments) {
-    const label = payment.kind === 'payment' ? `Paid ${payment.day}` : `Written off ${payment.day}`;
-    steps.push({ label, figure: amount(-payment.amount) });
+    const label = `${paymentWords[payment.kind][2]} ${showDayShort(payment.day)}`;
+    steps.push({ label, figure: amount(payment.kind === 'refund' ? payment.amount : -payment.amount) });
   }
   const left = owedOn(owing);
   return {

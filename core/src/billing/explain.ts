@@ -80,11 +80,11 @@ function whyNoPrice(pricer: Pricer, entry: Entry, client: Client, currency: Curr
   if (!decided.cost)
     return {
       label: 'No cost rate',
-      remark: `${rate} holds, but what ${who} costs is not set. Give a cost rate in Setup.`,
+      remark: `${rate} holds, but what ${who} costs is not set. Add a cost rate in Setup → People.`,
     };
   return {
     label: 'No exchange rate',
-    remark: `${rate} holds, but nothing says what ${decided.cost.currency} is in ${currency} on ${showDayShort(day)}. Add a rate in Setup.`,
+    remark: `${rate} holds, but nothing says what ${decided.cost.currency} is in ${currency} on ${showDayShort(day)}. Add a rate in Setup → Rates.`,
   };
 }
 
@@ -117,7 +117,7 @@ export function rateSteps(pricer: Pricer, entry: Entry, price: Price): Step[] {
   return [...steps, { label: 'Rate', figure, ruled: true }];
 }
 
-/** "1 h 18 min × 85.00 ÷ 60 min": the product in words, before it is rounded to minor units. */
+/** "1 h 18 min × 78.00 ÷ 60 min": the product in words, before it is rounded to minor units. */
 export function timesStep(seconds: number, price: Price): Step {
   const rate = showDecimal(price.price, currencyDigits(price.currency));
   return { label: `${showExactly(seconds)} × ${rate} ÷ ${showExactly(price.perSeconds)}` };

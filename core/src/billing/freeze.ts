@@ -5,7 +5,7 @@ import type { Draft } from './draft';
 import type { DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
 
-/** "FL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */
+/** "SL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */
 export function invoiceNumber(
   { numberPrefix, numberDigits }: { numberPrefix: string; numberDigits: number },
   seq: number,
@@ -27,6 +27,7 @@ export const nextSeq = (invoices: readonly Pick<Invoice, 'seq'>[], firstNumber: 
 export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: number, day: Day): FrozenInvoice {
   const client = pricer.client.get(invoice.clientId)!;
   refuseUnready(draft, invoice, client);
+  refuseWrongCategories(pricer, draft);
   const { workspace } = pricer.book;
   const { totals } = draft;
   const days = draft.lines.flatMap((line) => [
@@ -44,6 +45,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     paper: workspace.paper,
     lengthStyle: workspace.lengthStyle,
     numberStyle: workspace.numberStyle,
+    amountRounding: workspace.amountRounding,
     daySeconds: workspace.daySeconds,
     period: days.length > 0 ? { from: days[0]!, to: days.at(-1)! } : null,
     lines: draft.lines.map((line) => frozenLine(line, invoice)),
@@ -58,13 +60,16 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
       id: part.tax.id,
       name: part.tax.name,
       percent: part.tax.percent,
+      category: pricer.tax.get(part.tax.id)?.category ?? null,
       note: pricer.tax.get(part.tax.id)?.note ?? '',
+      allowance: part.allowance,
       basis: part.basis,
       amount: part.amount,
     })),
     net: totals.net,
     tax: totals.tax,
     total: totals.total,
+    rounding: totals.rounding,
     deductions: draft.deductions,
     payable: draft.payable,
     note: invoice.note,
@@ -86,7 +91,7 @@ function refuseUnready(draft: Draft, invoice: Invoice, client: Client): void {
   const [strange] = draft.unpricedCharges;
   if (strange) {
     throw new Fault(
-      `${draft.unpricedCharges.length} of its costs have ${strange.fault} to ${invoice.currency}. Add the rate in Setup, or take them off.`,
+      `${draft.unpricedCharges.length} of its costs have ${strange.fault} to ${invoice.currency}. Add the rate in Setup → Rates, or take them off.`,
       'lines',
       { costs: draft.unpricedCharges.map((charge) => charge.id) },
     );
@@ -98,6 +103,7 @@ function refuseUnready(draft: Draft, invoice: Invoice, client: Client): void {
       'purchaseOrder',
     );
   }
+  if (draft.discountFault !== null) throw new Fault(draft.discountFault, 'allowance');
   if (draft.totals.total < 0) {
     throw new Fault('This comes to less than nothing. Credit an earlier invoice instead.', 'lines');
   }
@@ -110,6 +116,30 @@ function refuseUnready(draft: Draft, invoice: Invoice, client: Client): void {
       'deposits',
     );
   }
+}
+
+/**
+ * EN 16931-1 BR-Z-05, BR-E-05 and their like: only category S bears a percentage. BR-O-11 to BR-O-14: what is outside the scope of a tax
+ * stands on an invoice of its own.
+ */
+function refuseWrongCategories(pricer: Pricer, { lines, totals }: Draft): void {
+  const categories = totals.taxes.map(({ tax }) => ({ tax, category: pricer.tax.get(tax.id)?.category }));
+  const wrong = categories.find(({ tax, category }) => category && category !== 'S' && Number(tax.percent) !== 0);
+  if (wrong) {
+    throw new Fault(
+      `${wrong.tax.name} ${wrong.tax.percent} % is of category ${wrong.category}, which bears 0 %. Give it category S in Setup, or 0 %.`,
+      'taxes',
+    );
+  }
+  const outside = categories.find((each) => each.category === 'O');
+  const other = categories.find((each) => each.category !== 'O');
+  if (!outside || !other) return;
+  const line = lines.find((each) => each.taxId === outside.tax.id)!;
+  throw new Fault(
+    `“${line.text.slice(0, 60)}” is outside the scope of tax and cannot stand beside lines that are not. Give it another tax, or an invoice of its own.`,
+    'lines',
+    { key: line.key },
+  );
 }
 
 /** The studio as it stands at the head of an invoice. */
@@ -134,6 +164,7 @@ function frozenLine(line: DraftLine, { openBook, withReceipts }: Invoice): Froze
     taxId: line.taxId,
     account: line.account,
     cost: openBook ? line.cost : null,
+    costPrice: openBook ? (line.price?.costPrice ?? null) : null,
     markup: openBook ? line.markup : null,
     receiptIds: withReceipts ? [...new Set(line.charges.flatMap((charge) => charge.cost?.receiptIds ?? []))] : [],
   };

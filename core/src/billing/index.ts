@@ -1,3 +1,4 @@
+export * from './billed-lengths';
 export * from './book';
 export * from './draft';
 export * from './draft-line';
@@ -5,7 +6,10 @@ export * from './draft-prices';
 export * from './explain';
 export * from './explain-invoice';
 export * from './pricer';
+export * from './printed';
+export * from './one-price';
 export * from './standing';
+export * from './remaining';
 export * from './to-bill';
 export * from './compare';
 export * from './show';

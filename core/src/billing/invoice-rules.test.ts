@@ -45,6 +45,7 @@ const pricer = new Pricer(
       { ...taxDefaults, id: 'low', name: 'VAT reduced', percent: '5', note: '' },
     ],
     rateLines: [rateLine('rate', { price: '85' })],
+    // Practice of the trade, no published source.
     markups: [markup('m1', 'material', '35'), markup('m2', 'subcontract', '15')],
   }),
 );
@@ -151,7 +152,17 @@ describe('every invoice', () => {
           retention: made.retention,
           deposits: made.deposit === null ? [] : [{ depositId: 'paid', amount: made.deposit }],
           byHand: made.hand
-            ? [{ key: 'hand', text: 'Sundries', unitName: '', taxId: 'low', account: '', ...made.hand }]
+            ? [
+                {
+                  key: 'hand',
+                  text: 'Sundries',
+                  unitName: '',
+                  taxId: 'low',
+                  account: '',
+                  projectId: null,
+                  ...made.hand,
+                },
+              ]
             : [],
           discounts: made.discount && made.hand ? { hand: made.discount } : {},
         });
@@ -167,7 +178,7 @@ describe('every invoice', () => {
           made.seconds,
         );
         for (const line of draft.lines) {
-          expect(shareOfSources(line).reduce((sum, each) => sum + each, 0)).toBe(line.byHand ? 0 : line.amount);
+          expect(shareOfSources(pricer, line).reduce((sum, each) => sum + each, 0)).toBe(line.byHand ? 0 : line.amount);
           expect(explainLine(pricer, line, 'GBP').result.figure).toMatchObject({ minor: line.amount });
         }
         expect(explainDraft(pricer, draft, false, 'Draft').result.figure).toMatchObject({ minor: draft.payable });
@@ -265,7 +276,7 @@ describe('prices agreed for hours', () => {
     );
     const one = computeDraft(pricer, { invoice, entries, allocations, day: DAY });
     expect(one.lines.map((line) => [line.text, line.amount])).toEqual([['Case lighting, as agreed', 50_000]]);
-    expect(shareOfSources(one.lines[0]!)).toEqual([16_667, 33_333]);
+    expect(shareOfSources(pricer, one.lines[0]!)).toEqual([16_667, 33_333]);
     const hourly = { ...invoice, deals: [{ ...deal, amount: null, price: '70' }] };
     expect(computeDraft(pricer, { invoice: hourly, entries, allocations, day: DAY }).totals.net).toBe(21_000);
   });
@@ -281,6 +292,7 @@ describe('lines of a draft', () => {
       price,
       taxId: 'vat',
       account: '',
+      projectId: null,
     });
     const invoice = invoiceOf({
       byHand: [hand('a', '100'), hand('b', '50'), hand('c', '10')],
@@ -312,13 +324,22 @@ describe('lines of a draft', () => {
       { amount: 12_000, taxId: 'vat' },
       { amount: 5000, taxId: 'low' },
     ];
-    const totals = totalsOf(lines, taxes, 'invoice', 'half away from zero', { inclusive: true });
+    const totals = totalsOf(lines, taxes, 'invoice', { inclusive: true });
     expect(totals).toMatchObject({ net: 17_000, tax: 2238, total: 17_000 });
     expect(totals.taxes.map((part) => part.basis)).toEqual([10_000, 4762]);
   });
 
   it('refuse a discount of more than there is, and a text with a name that means nothing', () => {
-    const hand = { key: 'a', text: 'a', quantity: '1', unitName: '', price: '10', taxId: null, account: '' };
+    const hand = {
+      key: 'a',
+      text: 'a',
+      quantity: '1',
+      unitName: '',
+      price: '10',
+      taxId: null,
+      account: '',
+      projectId: null,
+    };
     const invoice = invoiceOf({ byHand: [hand], allowance: { text: 'Discount', percent: null, amount: 1001 } });
     expect(draftOf(invoice, {}).send).toThrow(/less than nothing|discount is more/);
     expect(invoiceDefaults.says).toBe('');

@@ -103,9 +103,9 @@ describe('what lines inherit from their services', () => {
 });
 
 it('is numbered with the year and month of its day where the prefix says so', () => {
-  const pattern = { numberPrefix: 'FL-YYYY-MM/', numberDigits: 3 };
-  expect(invoiceNumber(pattern, 42, '2027-01-05')).toBe('FL-2027-01/042');
-  expect(invoiceNumber({ ...pattern, numberPrefix: 'FL-' }, 42, '2027-01-05')).toBe('FL-042');
+  const pattern = { numberPrefix: 'SL-YYYY-MM/', numberDigits: 3 };
+  expect(invoiceNumber(pattern, 42, '2027-01-05')).toBe('SL-2027-01/042');
+  expect(invoiceNumber({ ...pattern, numberPrefix: 'SL-' }, 42, '2027-01-05')).toBe('SL-042');
 });
 
 it('bears the percentage of the day it is issued on', () => {

@@ -1,8 +1,8 @@
 import type { Id } from '../model/ids';
-import type { Allocation, FrozenInvoice, Invoice, Payment } from '../model/records';
+import type { Allocation, FrozenInvoice, FrozenLine, Invoice, Payment } from '../model/records';
 import type { Minor } from '../money/amount';
 import { divideRounded, product, sumExact } from '../money/rational';
-import { shareOut } from '../money/share';
+import { shareOut, shareSigned } from '../money/share';
 import { grouped } from '../model/grouped';
 
 /** What came in for a part of an invoice, before tax, and what of it was given up. */
@@ -11,11 +11,76 @@ export interface PaidPart {
   writtenOff: Minor;
 }
 
-/** What an invoice asks for before tax: its lines less its discount, less the tax where it stands in the prices. */
-export const netOf = (frozen: FrozenInvoice): Minor =>
-  sumExact(frozen.lines.map((line) => line.amount)) -
-  (frozen.allowance?.amount ?? 0) -
-  (frozen.inclusive ? frozen.tax : 0);
+/** A part of an invoice: what it earns, and what became of that. */
+export interface InvoicedPart extends PaidPart {
+  /** Before tax, after its share of the discount on the whole; negative on credit notes. */
+  net: Minor;
+}
+
+/** By what the part of a line that stands for no source is found. */
+export const lineId = (invoiceId: Id, line: string): string => `${invoiceId} ${line}`;
+
+/** What an invoice asks for before tax and after its discount. */
+export const netOf = (frozen: FrozenInvoice): Minor => frozen.total - frozen.tax;
+
+/**
+ * What each line of an invoice earns: before tax, and after its part of the discount on the whole. Within each tax the basis is shared over
+ * the lines by largest remainder; the parts add up to {@link netOf}.
+ */
+export function lineNets(frozen: FrozenInvoice): Minor[] {
+  const nets = frozen.lines.map((line) => line.amount);
+  const taxOf = (line: FrozenLine) => (frozen.taxes.some((tax) => tax.id === line.taxId) ? line.taxId : null);
+  const untaxed = netOf(frozen) - sumExact(frozen.taxes.map((tax) => tax.basis));
+  for (const { id, basis } of [{ id: null, basis: untaxed }, ...frozen.taxes]) {
+    const places = frozen.lines.flatMap((line, index) => (taxOf(line) === id ? [index] : []));
+    const amounts = places.map((index) => nets[index]!);
+    const whole = sumExact(amounts);
+    if (places.length === 0 || whole === basis) continue;
+    const shares =
+      whole === 0
+        ? shareOut(basis, amounts.map(Math.abs)).map((part, index) => part + amounts[index]!)
+        : shareSigned(basis, amounts);
+    places.forEach((place, index) => (nets[place] = shares[index]!));
+  }
+  return nets;
+}
+
+/** What each allocation of an issued invoice earns, by its id, and each line that stands for no source, by its key. */
+export function netShares(
+  { frozen, voided }: Invoice,
+  allocations: readonly Allocation[],
+): { byAllocation: Map<Id, Minor>; byLine: Map<string, Minor> } {
+  const byAllocation = new Map<Id, Minor>();
+  const byLine = new Map<string, Minor>();
+  const onLine = grouped(allocations, (row) => row.line);
+  const nets = lineNets(frozen!);
+  frozen!.lines.forEach((line, index) => {
+    const net = nets[index]!;
+    const rows = onLine.get(line.key) ?? [];
+    if (rows.length === 0) byLine.set(line.key, net);
+    // A void invoice holds what it took and what it gave back: each is turned by itself, so that they cancel out.
+    const sum = sumExact(rows.map((row) => row.amount ?? 0));
+    const shares =
+      net === line.amount
+        ? rows.map((row) => row.amount ?? 0)
+        : voided || sum === 0
+          ? rows.map((row) =>
+              line.amount === 0
+                ? 0
+                : divideRounded(
+                    product(row.amount ?? 0, net * Math.sign(line.amount)),
+                    Math.abs(line.amount),
+                    'half away from zero',
+                  ),
+            )
+          : shareSigned(
+              net,
+              rows.map((row) => row.amount ?? 0),
+            );
+    rows.forEach((row, place) => byAllocation.set(row.id, shares[place]!));
+  });
+  return { byAllocation, byLine };
+}
 
 /**
  * What was paid and written off on an invoice before tax. Money is taken to pay net and tax alike; what was paid ahead and deducted
@@ -23,42 +88,42 @@ export const netOf = (frozen: FrozenInvoice): Minor =>
  */
 export function paidOnNet(frozen: FrozenInvoice, payments: readonly Payment[]): PaidPart {
   const net = netOf(frozen);
+  const asked = frozen.total + frozen.rounding;
   const ahead = sumExact(frozen.deductions.filter((each) => each.kind === 'deposit').map((each) => each.amount));
   const sum = (kind: Payment['kind']) => sumExact(payments.filter((row) => row.kind === kind).map((row) => row.amount));
   const part = (amount: Minor, most: Minor): Minor =>
-    frozen.total <= 0
-      ? 0
-      : Math.min(
-          most,
-          divideRounded(product(net, Math.min(amount, frozen.total)), frozen.total, 'half away from zero'),
-        );
-  const paid = frozen.total === 0 ? net : part(ahead + sum('payment'), net);
+    asked <= 0 ? 0 : Math.min(most, divideRounded(product(net, Math.min(amount, asked)), asked, 'half away from zero'));
+  const paid = asked === 0 ? net : part(Math.max(0, ahead + sum('payment') - sum('refund')), net);
   return { paid, writtenOff: part(sum('write-off'), net - paid) };
 }
 
 /**
- * What was paid and written off on each allocation of issued invoices, by the allocation's id: the invoice's figures shared out over
- * what stands on it by largest remainder. Lines without a source have their share under the invoice's own id.
+ * What each allocation of issued invoices earns, and what was paid and written off of that, by the allocation's id: the invoice's figures
+ * shared out over what stands on it by largest remainder. Lines without a source have their part under {@link lineId}.
  */
-export function paidParts(
+export function invoicedParts(
   invoices: readonly Invoice[],
   payments: readonly Payment[],
   allocations: readonly Allocation[],
-): Map<Id, PaidPart> {
+): Map<string, InvoicedPart> {
   const onInvoice = grouped(allocations, (row) => row.invoiceId);
   const paidOn = grouped(payments, (row) => row.invoiceId);
-  const parts = new Map<Id, PaidPart>();
-  for (const { id, frozen, voided, kind } of invoices) {
-    const own = paidOn.get(id) ?? [];
-    if (!frozen || voided || kind === 'credit note') continue;
-    const { paid, writtenOff } = paidOnNet(frozen, own);
-    if (paid === 0 && writtenOff === 0) continue;
-    const rows = onInvoice.get(id) ?? [];
-    const rest = netOf(frozen) - sumExact(rows.map((row) => row.amount ?? 0));
-    const weights = [...rows.map((row) => Math.max(0, row.amount ?? 0)), Math.max(0, rest)];
-    const ids = [...rows.map((row) => row.id), id];
-    const shares = [shareOut(paid, weights), shareOut(writtenOff, weights)];
-    ids.forEach((each, index) => parts.set(each, { paid: shares[0]![index]!, writtenOff: shares[1]![index]! }));
+  const parts = new Map<string, InvoicedPart>();
+  for (const invoice of invoices) {
+    const { id, frozen, voided, kind } = invoice;
+    if (!frozen) continue;
+    const { byAllocation, byLine } = netShares(invoice, onInvoice.get(id) ?? []);
+    const nets: [string, Minor][] = [
+      ...byAllocation,
+      ...[...byLine].map(([key, net]) => [lineId(id, key), net] as [string, Minor]),
+    ];
+    const none = { paid: 0, writtenOff: 0 };
+    const whole = voided || kind === 'credit note' ? none : paidOnNet(frozen, paidOn.get(id) ?? []);
+    const weights = nets.map(([, net]) => Math.max(0, net));
+    const share = (amount: Minor) =>
+      amount === 0 || nets.length === 0 ? nets.map(() => 0) : shareOut(amount, weights);
+    const [paid, writtenOff] = [share(whole.paid), share(whole.writtenOff)];
+    nets.forEach(([key, net], index) => parts.set(key, { net, paid: paid[index]!, writtenOff: writtenOff[index]! }));
   }
   return parts;
 }

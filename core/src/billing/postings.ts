@@ -2,6 +2,8 @@ import type { Accounts, Deposit, FrozenInvoice, Invoice, Payment } from '../mode
 import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
 import type { Day } from '../time/day';
+import { lineNets } from './paid';
+import { heldOn } from './standing';
 
 /** One line of a double-entry journal: an amount on an account, debit or credit. */
 export interface PostingLine {
@@ -38,24 +40,35 @@ export function postingsOf(
     const posting = sent(accounts, invoice.frozen);
     postings.push(posting);
     if (invoice.voided) postings.push(reversed(posting, invoice.voided.day, `Void: ${invoice.voided.reason}`));
-    const released = releasedPosting(accounts, invoice);
+    const released = releasedPosting(
+      accounts,
+      invoice,
+      invoices.filter((each) => each.ofId === invoice.id),
+    );
     if (released) postings.push(released);
   }
   for (const payment of payments) {
     const frozen = issued.get(payment.invoiceId)?.frozen;
     if (!frozen) continue;
-    const into = payment.kind === 'payment' ? accounts.bank : accounts.writeOffs;
-    const text = payment.note.trim() || (payment.kind === 'payment' ? 'Payment' : 'Written off');
+    const into = payment.kind === 'write-off' ? accounts.writeOffs : accounts.bank;
+    const amount = payment.kind === 'refund' ? -payment.amount : payment.amount;
+    const text = payment.note.trim() || paymentTexts[payment.kind];
     postings.push({
       day: payment.day,
       reference: frozen.number,
       text: `${frozen.client.name}: ${text}`,
       currency: payment.currency,
-      lines: [line(into, payment.amount, text), line(accounts.receivables, -payment.amount, text)],
+      lines: [line(into, amount, text), line(accounts.receivables, -amount, text)],
     });
   }
   return postings.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.reference < b.reference ? -1 : 1));
 }
+
+const paymentTexts: Record<Payment['kind'], string> = {
+  payment: 'Payment',
+  'write-off': 'Written off',
+  refund: 'Paid back',
+};
 
 function paidAhead(accounts: Accounts, { day, amount, currency, note }: Deposit): Posting {
   const text = note.trim() || 'Paid ahead';
@@ -70,17 +83,14 @@ function sent(accounts: Accounts, frozen: FrozenInvoice): Posting {
     lines.push(line(each.kind === 'deposit' ? accounts.deposits : accounts.retention, each.amount, each.text));
   }
   const income = new Map<string, Minor>();
-  for (const each of frozen.lines) {
+  const nets = lineNets(frozen);
+  frozen.lines.forEach((each, index) => {
     const account = each.account || accounts.sales;
-    income.set(account, (income.get(account) ?? 0) + each.amount);
-  }
+    income.set(account, (income.get(account) ?? 0) + nets[index]!);
+  });
   for (const [account, amount] of income) lines.push(line(account, -amount, 'Income'));
-  if (frozen.allowance) lines.push(line(accounts.sales, frozen.allowance.amount, frozen.allowance.text));
-  for (const tax of frozen.taxes) {
-    lines.push(line(accounts.tax, -tax.amount, `${tax.name} ${tax.percent} %`));
-    // With the tax in the lines, it was counted as income above.
-    if (frozen.inclusive) lines.push(line(accounts.sales, tax.amount, `${tax.name} in the prices`));
-  }
+  for (const tax of frozen.taxes) lines.push(line(accounts.tax, -tax.amount, `${tax.name} ${tax.percent} %`));
+  if (frozen.rounding !== 0) lines.push(line(accounts.sales, -frozen.rounding, 'Rounding'));
   return {
     day: frozen.day,
     reference: frozen.number,
@@ -91,10 +101,9 @@ function sent(accounts: Accounts, frozen: FrozenInvoice): Posting {
 }
 
 /** Retention that became due moves to what is owed. */
-function releasedPosting(accounts: Accounts, { frozen, releasedOn, voided }: Invoice): Posting | null {
-  const held = frozen!.deductions
-    .filter((each) => each.kind === 'retention')
-    .reduce((sum, each) => sum + each.amount, 0);
+function releasedPosting(accounts: Accounts, invoice: Invoice, credits: readonly Invoice[]): Posting | null {
+  const { frozen, releasedOn, voided } = invoice;
+  const held = heldOn({ invoice, credits });
   if (releasedOn === null || held === 0 || voided) return null;
   return {
     day: releasedOn,

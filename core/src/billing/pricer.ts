@@ -3,6 +3,7 @@ import type * as R from '../model/records';
 import type { Decimal } from '../money/decimal';
 import { fromScaled, toScaled } from '../money/decimal';
 import { amountOfScaled, scaledWithMarkup, unitSeconds, type RateUnit } from '../money/price';
+import type { RoundingRule } from '../money/rational';
 import { minorPerMajor, type CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import { RateResolver, type Decided } from '../rates/resolver';
@@ -62,11 +63,13 @@ export interface Price {
   minorUnits: number;
   /** Percent that was added to the cost; null where the price stands by itself. */
   markup: Decimal | null;
+  /** What a unit of it costs, where the price is that with a markup; in the price's currency. */
+  costPrice: Decimal | null;
   /** Two lines of one price may stand on one invoice line. */
   key: string;
 }
 
-/** Looks up records by id and prices time. Made anew when any of its tables changes. */
+/** Looks up records by id and prices time. Made again when any of its tables changes. */
 export class Pricer {
   readonly book: PriceBook;
   readonly rates: RateResolver;
@@ -149,9 +152,9 @@ export class Pricer {
     const exchanged = cost && currency && this.rates.exchange.between(cost.currency, currency, entry.day);
     if (!cost || !currency || !exchanged) return null;
     const rule = this.book.workspace.amountRounding;
-    const scaled = scaledWithMarkup(toScaled(cost.price), toScaled(markup), exchanged, rule);
+    const { costPrice, scaled } = markedUp(cost.price, markup, exchanged, rule);
     const by = `${[cost, ...exchanged.used].map((row) => row.id).join(' ')} +${markup} ${currency}`;
-    return this.#made(by, fromScaled(scaled), cost.unit, currency, null, markup);
+    return this.#made(by, fromScaled(scaled), cost.unit, currency, null, markup, costPrice);
   }
 
   /** A price that was agreed outside the rate cards. */
@@ -202,14 +205,9 @@ export class Pricer {
     const { line, cost, exchanged, currency } = decided;
     if (line.price !== null) return this.#made(line.id, line.price, line.unit, currency, decided);
     if (!cost || !exchanged) return null;
-    const scaled = scaledWithMarkup(
-      toScaled(cost.price),
-      toScaled(line.markup!),
-      exchanged,
-      this.book.workspace.amountRounding,
-    );
+    const { costPrice, scaled } = markedUp(cost.price, line.markup!, exchanged, this.book.workspace.amountRounding);
     const by = [line, cost, ...exchanged.used].map((row) => row.id).join(' ');
-    return this.#made(`${by} ${currency}`, fromScaled(scaled), cost.unit, currency, decided, line.markup);
+    return this.#made(`${by} ${currency}`, fromScaled(scaled), cost.unit, currency, decided, line.markup, costPrice);
   }
 
   #agreed(projectId: Id | null, rate: NonNullable<R.Entry['rate']>): Price | null {
@@ -226,6 +224,7 @@ export class Pricer {
     currency: CurrencyCode,
     decided: Decided | null,
     markup: Decimal | null = null,
+    costPrice: Decimal | null = null,
   ): Price {
     let made = this.#byKey.get(by);
     if (!made) {
@@ -238,12 +237,28 @@ export class Pricer {
         perSeconds: unitSeconds(unit, this.book.workspace.daySeconds),
         minorUnits: minorPerMajor(currency),
         markup,
+        costPrice,
         key: `${price}/${unit}`,
       };
       this.#byKey.set(by, made);
     }
     return made;
   }
+}
+
+/**
+ * What a unit costs in the client's currency, and with its markup: each rounded to the four places of a price, so that whoever adds the
+ * markup to the printed cost gets the printed price.
+ */
+function markedUp(
+  price: Decimal,
+  markup: Decimal,
+  exchanged: { numerator: bigint; denominator: bigint },
+  rule: RoundingRule,
+): { costPrice: Decimal; scaled: number } {
+  const cost = scaledWithMarkup(toScaled(price), 0, exchanged, rule);
+  const scaled = scaledWithMarkup(cost, toScaled(markup), { numerator: 1n, denominator: 1n }, rule);
+  return { costPrice: fromScaled(cost), scaled };
 }
 
 /** "Winter season rig · Quayside Playhouse", a job in words as it was written, "No job yet". */

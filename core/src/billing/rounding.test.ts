@@ -38,7 +38,7 @@ describe('rounding of a job', () => {
     const book = await pricer();
     const [priced] = worthOf(book, store.rows('entries'));
     const { steps, result } = explainPriced(book, priced!);
-    expect(steps.find((step) => step.label === 'Rounded')?.remark).toBe('up to 15 min, each entry');
+    expect(steps.find((step) => step.label === 'Rounded')?.remark).toBe('up to the next 15 min, entry by entry');
     // Half an hour at 85.00 an hour.
     expect(result.figure).toMatchObject({ minor: 4250 });
   });

@@ -4,18 +4,18 @@ import { showDecimal, type Decimal } from '../money/decimal';
 import { inStyle } from '../money/written';
 import type { RateUnit } from '../money/price';
 
-/** "85.00 /h". */
+/** "78.00 /h". */
 export function showPrice(line: { price: Decimal; unit: RateUnit; currency: CurrencyCode }): string {
   return `${showDecimal(line.price, currencyDigits(line.currency))} /${shortUnit[line.unit]}`;
 }
 const shortUnit = { second: 's', minute: 'min', hour: 'h', day: 'day' } as const;
 
-/** "85.00 /h", or "cost + 70 %" where the cost of the time is marked up. */
+/** "78.00 /h", or "cost + 62.5 %" where the cost of the time is marked up. */
 export const showRate = (line: RateLine): string =>
   line.price === null
     ? `cost ${showMarkup(line.markup!)}`
     : showPrice({ price: line.price, unit: line.unit, currency: line.currency! });
 
-/** "+ 70 %", "− 10 %". */
+/** "+ 62.5 %", "− 10 %". */
 export const showMarkup = (markup: Decimal): string =>
   `${markup.startsWith('-') ? '−' : '+'} ${inStyle(markup.replace('-', ''))} %`;

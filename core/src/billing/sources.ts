@@ -5,6 +5,8 @@ import type { Adjustment, Allocation } from '../model/records';
 export type Taking = Pick<Allocation, 'entryId' | 'costLineId' | 'agreedId' | 'seconds' | 'part'> & {
   /** Its share of an issued line; null on a draft, absent where it is not on an invoice at all. */
   amount?: Allocation['amount'];
+  /** Of its billed length, where an issued line says so. */
+  billed?: Allocation['billed'];
 };
 
 /** The tables that sources stand in, with the field by which an allocation names them. */

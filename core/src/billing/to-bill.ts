@@ -3,25 +3,13 @@ import type { Client, Entry } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import { addExact } from '../money/rational';
 import type { Minor } from '../money/amount';
-import { billedLengths, roundLength, type Recorded, type RoundingPolicy } from '../time/rounding';
+import { billableOf, billedLengthsOf } from './billed-lengths';
 import type { Day } from '../time/day';
 import type { Seconds } from '../time/length';
 import { Charges, noCharges, type Charge, type ChargeRows } from './charges';
 import type { Price, Pricer } from './pricer';
+import { remainingLengths, type Length } from './remaining';
 import type { Taking } from './sources';
-
-/** The billable part of an entry in seconds: what was said, or all that was worked. */
-export const billableOf = (entry: Pick<Entry, 'seconds' | 'billableSeconds'>): Seconds =>
-  entry.billableSeconds ?? entry.seconds;
-
-/** Seconds of each entry that are spoken for: on an invoice or a draft, written down or never billed. */
-export function takenSeconds(takings: Iterable<Taking>): Map<Id, Seconds> {
-  const sums = new Map<Id, Seconds>();
-  for (const { entryId, seconds } of takings) {
-    if (entryId !== null) sums.set(entryId, (sums.get(entryId) ?? 0) + seconds);
-  }
-  return sums;
-}
 
 /** A length of an entry with its billed length and worth. */
 export interface Priced {
@@ -45,51 +33,16 @@ export function priceEntries(
   const recorded = new Array<Seconds>(entries.length);
   for (let i = 0; i < entries.length; i++) recorded[i] = secondsOf(entries[i]!);
   const billed = billedLengthsOf(pricer, entries, recorded);
-  return entries.map((entry, index) => {
-    const price = pricer.priceOf(entry);
-    const length = billed[index]!;
-    return {
-      entry,
-      seconds: recorded[index]!,
-      billed: length,
-      price,
-      amount: price ? pricer.amount(length, price) : 0,
-    };
-  });
+  return entries.map((entry, index) =>
+    priceLength(pricer, entry, { seconds: recorded[index]!, billed: billed[index]! }),
+  );
 }
 
-/** The billed length of each entry by its job's policy: each by itself, or a member's day on a job together. */
-export function billedLengthsOf(pricer: Pricer, entries: readonly Entry[], recorded: readonly Seconds[]): Seconds[] {
-  const common = pricer.onlyPolicy;
-  if (common?.per === 'entry') return recorded.map((seconds) => roundLength(seconds, common));
-  if (common) return billedLengths(entries.map(recordedAs(recorded)), common);
-  const byPolicy = new Map<RoundingPolicy, number[]>();
-  entries.forEach((entry, index) => {
-    const policy = pricer.policyOf(entry.projectId);
-    const group = byPolicy.get(policy);
-    if (group) group.push(index);
-    else byPolicy.set(policy, [index]);
-  });
-  const billed = new Array<Seconds>(entries.length).fill(0);
-  const asRecorded = recordedAs(recorded);
-  for (const [policy, group] of byPolicy) {
-    const lengths = billedLengths(
-      group.map((index) => asRecorded(entries[index]!, index)),
-      policy,
-    );
-    group.forEach((index, place) => (billed[index] = lengths[place]!));
-  }
-  return billed;
+/** A length of an entry at the entry's price. */
+export function priceLength(pricer: Pricer, entry: Entry, { seconds, billed }: Length): Priced {
+  const price = pricer.priceOf(entry);
+  return { entry, seconds, billed, price, amount: price ? pricer.amount(billed, price) : 0 };
 }
-
-const recordedAs =
-  (recorded: readonly Seconds[]) =>
-  (entry: Entry, index: number): Recorded => ({
-    seconds: recorded[index]!,
-    day: entry.day,
-    // A day's work on a job is one member's: what somebody else did there that day never changes its rounding.
-    job: `${entry.taskId ?? entry.projectId} ${entry.memberId}`,
-  });
 
 /** Worth of one entry's billable part on its own day, whether billed yet or not. */
 export const worthOf = (pricer: Pricer, entries: readonly Entry[]): Priced[] =>
@@ -121,8 +74,7 @@ export function toBill(
   takings: readonly Taking[],
   rows: ChargeRows = noCharges,
 ): ToBill[] {
-  const taken = takenSeconds(takings);
-  const left = (entry: Entry) => billableOf(entry) - (taken.get(entry.id) ?? 0);
+  const remaining = remainingLengths(pricer, entries, takings);
   const open = new Map<Id, { entries: Entry[]; charges: Charge[] }>();
   const groupOf = (clientId: Id) => {
     let group = open.get(clientId);
@@ -131,7 +83,7 @@ export function toBill(
   };
   for (const entry of entries) {
     const client = pricer.clientOf(entry.projectId);
-    if (!client || !pricer.billsHours(entry.projectId) || left(entry) <= 0) continue;
+    if (!client || !pricer.billsHours(entry.projectId) || remaining.get(entry.id)!.open.seconds <= 0) continue;
     groupOf(client.id).entries.push(entry);
   }
   for (const charge of new Charges(pricer, rows).toBill(takings)) {
@@ -141,7 +93,9 @@ export function toBill(
     .map(([clientId, group]) => {
       const client = pricer.client.get(clientId)!;
       const { charges } = group;
-      const items = priceEntries(pricer, group.entries.sort(byWhen), left);
+      const items = group.entries
+        .sort(byWhen)
+        .map((entry) => priceLength(pricer, entry, remaining.get(entry.id)!.open));
       const days = [items[0]?.entry.day, charges.find((charge) => charge.day)?.day].filter((day) => day !== undefined);
       return {
         client,

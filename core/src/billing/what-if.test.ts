@@ -43,7 +43,7 @@ describe('other terms', () => {
     ['one price', { price: { price: '1.5', unit: 'minute' as const } }, 31_500],
     ['prices raised', { change: '10' }, 28_875],
     ['prices lowered', { change: '-20' }, 21_000],
-    // 50 + 70 % = 85 an hour.
+    // Practice: 50 + 70 % = 85 an hour.
     ['labour at cost with a markup', { markup: '70' }, 29_750],
     // 50 min at 62.50 to the second, and 2:30 at 80.
     ['no rounding', { rounding: exactly }, 20_000 + 5208],

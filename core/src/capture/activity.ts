@@ -23,7 +23,7 @@ export interface Activity {
 /** What an activity was about, whenever it was. */
 export type About = Omit<Activity, 'from' | 'to' | 'hands'>;
 
-/** An activity as kept: from which device, and the how-manieth of it. */
+/** An activity as kept: from which device, and its number there. */
 export interface KeptActivity extends Activity {
   device: string;
   seq: number;

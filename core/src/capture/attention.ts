@@ -89,7 +89,7 @@ class Sweep {
     this.#goTo(start);
     if (start > this.#time) this.#time = start;
     const top = this.#depth > 0 ? this.#open[this.#depth - 1]! : null;
-    // The same noticed twice, as when a batch was taken in again from a file.
+    // The same noticed twice, as when a batch was imported again from a file.
     if (top && top.subject === subject && top.end === end) return;
     const place = this.#open[this.#depth++];
     if (!place) {

@@ -25,7 +25,7 @@ const window = (from: number, to: number, rest: Partial<Activity> = {}): Activit
   kind: 'window',
   from: at(from),
   to: at(to),
-  program: 'Plotter',
+  program: 'Plotting desk',
   title: 'Plot sheet 4',
   ...rest,
 });
@@ -117,7 +117,11 @@ describe('what had attention', () => {
         const shown = activities.filter((each) => each.kind !== 'away' && each.kind !== 'call');
         const spans = (list: Activity[]) => list.map(({ from, to }) => ({ start: from, end: to }));
         const calls = covered(spans(activities.filter((each) => each.kind === 'call')));
-        const gone = spans(activities.filter((each) => each.kind === 'away' && each.to - each.from >= 5 * 60_000));
+        const gone = spans(
+          activities.filter(
+            (each) => each.kind === 'away' && each.to - each.from >= captureDefaults.awayAfter * 60_000,
+          ),
+        );
         const all = covered([...spans(shown), ...gone]);
         const seen = covered(pieces);
         // What was in front while somebody was there, and every call.
@@ -173,7 +177,7 @@ describe('stretches', () => {
   it('end where the gap is too long; short ones go to what is around them', () => {
     const [day] = form([
       window(0, 20, plots),
-      window(20, 21, { title: 'Weather', program: 'Pages', address: 'https://weather.example' }),
+      window(20, 21, { title: 'Weather', program: 'Browser', address: 'https://weather.example' }),
       window(21, 30, plots),
       window(60, 80, plots),
     ]);
@@ -217,7 +221,7 @@ describe('stretches', () => {
 
   it('offer a sentence without window jargon', () => {
     const [day] = form([
-      window(0, 20, { title: 'plot-sheet_4.lgp * - Plotter 3.1', file: '/work/quayside/plots/plot-sheet_4.lgp' }),
+      window(0, 20, { title: 'plot-sheet_4.lgp * - Plotting desk 3.1', file: '/work/quayside/plots/plot-sheet_4.lgp' }),
       { kind: 'call', from: at(20), to: at(30), people: ['+44 1632 960041'] },
     ]);
     const names = new Map([['632960041', 'Asha Quill']]);
@@ -251,14 +255,22 @@ describe('document time', () => {
     expect([document.inView, document.hands, document.kept]).toEqual([20 * 60_000, 6 * 60_000, [at(30)]]);
   });
 
-  it('runs its clock by what the person chose', () => {
+  it('counts on its clock what the person chose, never time away', () => {
     expect(minutes(times({}).clock)).toEqual([
       [2, 12],
       [22, 32],
     ]);
-    expect(minutes(times({ clockPauses: ['document', 'away'] }).clock)).toEqual([[2, 32]]);
-    expect(minutes(times({ clockPauses: ['document', 'away'], clockStarts: 'opening' }).clock)).toEqual([[0, 32]]);
-    expect(minutes(times({ clockPauses: [] }).clock)).toEqual([[2, 42]]);
+    expect(minutes(times({ documentClock: 'hands on' }).clock)).toEqual([
+      [2, 7],
+      [22, 23],
+    ]);
+    expect(minutes(times({ documentClock: 'from opening to closing' }).clock)).toEqual([[0, 32]]);
+    activities.push({ kind: 'away', from: at(13), to: at(21) });
+    expect(minutes(times({ documentClock: 'from opening to closing' }).clock)).toEqual([
+      [0, 13],
+      [21, 32],
+    ]);
+    activities.pop();
   });
 
   it('is switched by hand', () => {
@@ -266,9 +278,10 @@ describe('document time', () => {
       { file, at: at(5), on: false },
       { file, at: at(25), on: true },
     ];
+    // Switched on by hand it runs on while another document is in view.
     expect(minutes(times({}, switches).clock)).toEqual([
       [2, 5],
-      [25, 32],
+      [25, 42],
     ]);
   });
 });

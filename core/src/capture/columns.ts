@@ -154,7 +154,7 @@ function keyOf({ kind, program, title, address, file, people }: About): string {
   return key;
 }
 
-/** From, to and hands of the line that was looked at last: in a column, as other numbers this large would each be made anew. */
+/** From, to and hands of the line that was looked at last: in a column, as other numbers this large would each be made again. */
 const times = new Float64Array(3);
 
 // What stands before the times, as words of eight, four and two bytes.
@@ -187,7 +187,7 @@ function readTimes({ bytes, words }: Text, start: number): number {
 
 /** Reads digits into a place of `times`; where they end, or 0 where there are none or too many. */
 function readNumber(bytes: Uint8Array, from: number, place: number): number {
-  // The first nine fit in a small whole number, which is quicker to reckon with.
+  // The first nine fit in a small whole number, which is quicker to compute with.
   let at = from;
   let high = 0;
   let low = 0;

@@ -12,7 +12,7 @@ import {
   timeBy,
   heatMap,
   TrailColumns,
-  wellSpent,
+  weightedShare,
   type Activity,
   type Lesson,
   type Placing,
@@ -89,7 +89,7 @@ describe('what is offered of a day', () => {
       confidence: null,
       reasons: ['maud@quayside-playhouse.example is of Quayside Playhouse'],
     });
-    expect(row!.note).toBe('Mail with Maud about Follow-spots');
+    expect(row!.note).toBe('E-mail with Maud about Follow-spots');
   });
 
   it('is what was placed alike before, with its reasons in words; not on a job that is finished', () => {
@@ -146,14 +146,14 @@ describe('what is offered of a day', () => {
 
 describe('looking back', () => {
   const stretches = dayOf(
-    window(0, 30, { program: 'Plotter', file: '/work/quayside/plot.lgp' }),
-    window(30, 90, { program: 'Pages', title: 'Hire list', address: 'https://hire-stock.example' }),
+    window(0, 30, { program: 'Plotting desk', file: '/work/quayside/plot.lgp' }),
+    window(30, 90, { program: 'Browser', title: 'Hire list', address: 'https://hire-stock.example' }),
   );
 
   it('shares time out by what had it', () => {
     expect(timeBy(stretches, 'program', () => '')).toEqual([
-      { key: 'Pages', seen: 3_600_000, percent: (60 / 90) * 100 },
-      { key: 'Plotter', seen: 1_800_000, percent: (30 / 90) * 100 },
+      { key: 'Browser', seen: 3_600_000, percent: (60 / 90) * 100 },
+      { key: 'Plotting desk', seen: 1_800_000, percent: (30 / 90) * 100 },
     ]);
     expect(timeBy(stretches, 'site', () => '').map((each) => each.key)).toEqual(['hire-stock.example']);
   });
@@ -163,14 +163,14 @@ describe('looking back', () => {
     expect([map[3]![9], map[3]![10], map.flat().reduce((a, b) => a + b, 0)]).toEqual([3_600_000, 1_800_000, 5_400_000]);
   });
 
-  it('weighs what was well spent by the studio’s own groups', () => {
+  it('weighs time by the studio’s own groups', () => {
     const groups = [
-      { id: 'a', name: 'Drawing', percent: 100, projectIds: ['plotter'] },
-      { id: 'b', name: 'Reading', percent: 25, projectIds: ['pages'] },
+      { id: 'a', name: 'Drawing', percent: 100, projectIds: ['plotting desk'] },
+      { id: 'b', name: 'Reading', percent: 25, projectIds: ['browser'] },
     ];
-    const of = wellSpent(stretches, groups, (stretch) => stretch.evidence[0]!.subject.program.toLowerCase());
+    const of = weightedShare(stretches, groups, (stretch) => stretch.evidence[0]!.subject.program.toLowerCase());
     // 30 min at 100 % and 60 min at 25 % of 90 min: 50 %.
     expect(of.percent).toBe(50);
-    expect(wellSpent(stretches, [], () => null).percent).toBeNull();
+    expect(weightedShare(stretches, [], () => null).percent).toBeNull();
   });
 });

@@ -3,7 +3,7 @@ import type { Stretch } from './stretch';
 import { wordsOf } from './features';
 import { documentName } from './subject';
 
-/** A group of jobs and how much an hour of it counts as time well spent, in percent. */
+/** A weight group: jobs, and how much an hour of them counts, in percent. */
 export interface WeightGroup {
   id: string;
   name: string;
@@ -68,8 +68,8 @@ export function heatMap(stretches: readonly Stretch[], zone: Zone): number[][] {
   return map;
 }
 
-/** Time well spent: each group's time by its weight, as a share of all that belongs to a group; null where nothing does. */
-export function wellSpent(
+/** The weighted share: weighted time ÷ time in groups, in percent; null where no time belongs to a group. */
+export function weightedShare(
   stretches: readonly Stretch[],
   groups: readonly WeightGroup[],
   projectOf: (stretch: Stretch) => string | null,

@@ -7,7 +7,7 @@ export type Names = ReadonlyMap<string, string>;
 const PARTS = 2;
 
 /**
- * A sentence for the client out of what was seen, in plain words: documents by their names, mails by what they were about, calls and
+ * A sentence for the client out of what was seen, in plain words: documents by their names, e-mails by what they were about, calls and
  * meetings by who took part. Programs and the words of their windows are left out.
  */
 export function noteFor(evidence: readonly Evidence[], names: Names): string {
@@ -32,7 +32,7 @@ function say(subject: Subject, names: Names): string {
       return about || (who ? `Meeting with ${who}` : 'Meeting');
     case 'mail':
     case 'message': {
-      const what = subject.kind === 'mail' ? 'Mail' : 'Messages';
+      const what = subject.kind === 'mail' ? 'E-mail' : 'Messages';
       if (!who) return about ? `${what} about ${about}` : what;
       return about ? `${what} with ${who} about ${about}` : `${what} with ${who}`;
     }

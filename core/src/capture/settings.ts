@@ -10,10 +10,14 @@ const beginnings = z
   .array(z.string().min(1).max(300, 'A beginning has at most 300 characters.'))
   .max(500, 'At most 500 can be kept out.');
 
+/** What a document's clock counts: time it was shown, time it was worked in, or all from its opening to its closing. */
+export const documentClocks = ['in view', 'hands on', 'from opening to closing'] as const;
+export type DocumentClock = (typeof documentClocks)[number];
+
 /** What a person sets for how activity becomes stretches, and what is kept of it. */
 export const captureSettingsSchema = z.strictObject({
   /** No sign of the person for longer than this many minutes is time away. */
-  awayAfter: whole('Away after', 1, 60).default(5),
+  awayAfter: whole('Away after', 1, 60).default(6),
   /** What belongs together may be interrupted for this many minutes and still be one stretch. */
   gap: whole('The longest break in minutes', 0, 240).default(20),
   /** Shorter stretches, in minutes, go to the one around them. */
@@ -27,13 +31,8 @@ export const captureSettingsSchema = z.strictObject({
   neverPrograms: beginnings.default([]),
   neverSites: beginnings.default([]),
   neverFolders: beginnings.default([]),
-  /** What starts a document's clock. */
-  clockStarts: z.enum(['opening', 'front', 'change']).default('front'),
-  /** What pauses it: another document in front, another program in front, time away. */
-  clockPauses: z
-    .array(z.enum(['document', 'program', 'away']))
-    .max(3)
-    .default(['document', 'program', 'away']),
+  /** What a document's clock counts; time away never counts. */
+  documentClock: z.enum(documentClocks).default('in view'),
 });
 export type CaptureSettings = z.infer<typeof captureSettingsSchema>;
 

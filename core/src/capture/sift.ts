@@ -60,7 +60,15 @@ export function outcomeOf(key: string): Outcome | null {
 /** An outcome that places, with nothing else said. */
 export const placeOn = (
   job: Pick<PlaceOutcome, 'workspaceId' | 'projectId' | 'taskId'> & Partial<PlaceOutcome>,
-): PlaceOutcome => ({ unlisted: '', serviceId: null, note: '', billable: 100, purposeId: null, ...job, act: 'place' });
+): PlaceOutcome => ({
+  unlisted: '',
+  serviceId: null,
+  note: '',
+  billable: 100,
+  openedForId: null,
+  ...job,
+  act: 'place',
+});
 
 /** Only handed to a workspace, with no job said. */
 const isWithoutJob = (outcome: Outcome): boolean =>

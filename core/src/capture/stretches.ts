@@ -103,7 +103,9 @@ class Forming {
     const there = { start: pieces[0]!.start, end: pieces[pieces.length - 1]!.end };
     const said = union([...taken, ...placings.flatMap((each) => each.spans)]);
     const gone = away.map((each) => clip(each, there)).filter((each) => each !== null);
-    return { day, stretches, away: gone.flatMap((each) => gaps(said, each)) };
+    // What is left of it beside entries and placings is asked about from a minute on.
+    const asked = gone.flatMap((each) => gaps(said, each)).filter((each) => each.end - each.start >= MINUTE);
+    return { day, stretches, away: asked };
   }
 
   /** What rules make of a piece; where none of them asks for a time, it is the same for all pieces of a thing. */

@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Charges, owedOn, postingsOf, Pricer, readBook, standingOf, takenOf, toBill } from '../billing';
+import {
+  Charges,
+  computeDraft,
+  owedOn,
+  postingsOf,
+  Pricer,
+  readBook,
+  standingOf,
+  takenOf,
+  toBill,
+  tryOnePrice,
+} from '../billing';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Allocation, Entry, Invoice } from '../model/records';
@@ -19,7 +30,7 @@ const takingsOf = (store: MemoryStore) => [...store.rows('allocations'), ...stor
 const openOf = async (store: MemoryStore) =>
   toBill(new Pricer(await readBook(store)), store.rows('entries'), takingsOf(store), rowsOf(store));
 
-/** The museum's gallery at cost plus, with a bill of two lines and an extra. */
+/** The museum's gallery at cost plus, with a bill of two lines and an extra; materials with the practice's 35 %. */
 async function gallery() {
   const fresh = await freshStudio();
   const { at, run, added, store } = fresh;
@@ -70,9 +81,9 @@ describe('costs to bill', () => {
     const cheaper = lines.map((line) => (line.id === lampLine ? { ...line, amount: 9000 } : line));
     await expect(run('cost.edit', { id: bill, lines: cheaper })).rejects.toThrow('More of this cost would be invoiced');
     await expect(run('cost.edit', { id: bill, lines: lines.filter((line) => line.id !== lampLine) })).rejects.toThrow(
-      'is on FL-0001',
+      'is on SL-0001',
     );
-    await expect(run('cost.remove', { ids: [bill] })).rejects.toThrow('is on FL-0001');
+    await expect(run('cost.remove', { ids: [bill] })).rejects.toThrow('is on SL-0001');
   });
 
   it('are written down, up, never billed or left for later, with a reason', async () => {
@@ -188,6 +199,27 @@ describe('a draft', () => {
     expect(frozen!.lines.find((line) => line.text === 'Lamps')!.account).toBe('4900');
   });
 
+  it('shows what one price makes of hours before it is set: for all of them, or an hour', async () => {
+    const { store, draft, at, added } = await gallery();
+    const entryIds = [
+      await added('entry.add', work(at.gallery, 3600)),
+      await added('entry.add', work(at.gallery, 1800)),
+    ];
+    const id = await draft({ entryIds });
+    const pricer = new Pricer(await readBook(store));
+    const input = {
+      invoice: store.rows('invoices').find((row) => row.id === id)!,
+      entries: store.rows('entries'),
+      allocations: store.rows('allocations'),
+      day: DAY,
+    };
+    const { net } = computeDraft(pricer, input).totals;
+    expect(tryOnePrice(pricer, input, entryIds, { amount: 9999, price: null })).toEqual({ before: net, after: 9999 });
+    expect(tryOnePrice(pricer, input, entryIds, { amount: null, price: '80' })).toEqual({ before: net, after: 12_000 });
+    expect(tryOnePrice(pricer, input, entryIds.slice(1), { amount: null, price: '80' }).after).toBe(4000);
+    expect(tryOnePrice(pricer, input, [], { amount: 1, price: null })).toEqual({ before: 0, after: 0 });
+  });
+
   it('deducts deposits and retention; a deposit is deducted once', async () => {
     const { run, draft, added, at, lampLine, gelLine, invoice } = await gallery();
     const deposit = await added('deposit.add', { clientId: at.museum, day: DAY, amount: 5000, currency: 'GBP' });
@@ -221,11 +253,11 @@ describe('credit notes', () => {
     const { run, id, notes, store, invoice } = await issued();
     await run('invoice.credit', { id, reason: 'Wrong client', free: true });
     const [note] = notes() as [Invoice];
-    expect(note.frozen).toMatchObject({ number: 'FL-0002', credits: { number: 'FL-0001', reason: 'Wrong client' } });
+    expect(note.frozen).toMatchObject({ number: 'SL-0002', credits: { number: 'SL-0001', reason: 'Wrong client' } });
     expect(note.frozen!.payable).toBe(-invoice(id).frozen!.payable);
     expect(brokenRules(note.frozen!)).toEqual([]);
     expect([...takenOf(store.rows('allocations')).values()].every((sum) => sum === 0)).toBe(true);
-    expect(standingOf({ invoice: invoice(id), payments: [], credits: notes() }, DAY)).toBe('paid');
+    expect(standingOf({ invoice: invoice(id), payments: [], credits: notes() }, DAY)).toBe('credited');
     await expect(run('invoice.credit', { id, reason: 'Again', free: true })).rejects.toThrow(
       'Nothing is left to credit',
     );

@@ -78,6 +78,7 @@ export const catalogue = {
   'costRate.edit': rates.costRates.edit,
   'costRate.remove': rates.costRates.remove,
   'markup.add': rates.markups.add,
+  'markup.agree': rates.agreeMarkups,
   'markup.edit': rates.markups.edit,
   'markup.remove': rates.markups.remove,
   'exchange.add': rates.exchangeRates.add,

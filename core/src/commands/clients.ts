@@ -56,7 +56,7 @@ export const contacts = plainCommands('contacts', 'contact', 'Contact', R.contac
 export const takeContacts = command({
   name: 'contact.take',
   title: ({ contacts: rows }: { contacts: unknown[] }) =>
-    rows.length === 1 ? 'Contact taken in' : `${rows.length} contacts taken in`,
+    rows.length === 1 ? 'Contact imported' : `${rows.length} contacts imported`,
   input: z.strictObject({
     clientId: fields.id,
     contacts: z

@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import type { Id, IdSource } from '../model/ids';
 import { Fault } from '../model/fault';
+import type { Change } from '../model/records';
 import type { Rows, TableName } from '../model/tables';
 import type { Instant } from '../time/interval';
 import type { Reader } from './store';
@@ -34,6 +35,8 @@ export interface Command<Input = never> {
   name: string;
   /** What happened, for the notice and the history: "Entry added". */
   title: string | ((input: Input) => string);
+  /** The same where only what became different tells it. */
+  titleOf?: (changes: readonly Change[]) => string;
   input: z.ZodType<Input>;
   /** Why it is not undone but reversed; only for what the outside world has seen. */
   outward?: string;

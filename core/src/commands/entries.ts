@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { billableOf } from '../billing/to-bill';
+import { billableOf } from '../billing/billed-lengths';
 import { joinSpans, shiftSpans, splitSpans, startOf, withLength } from '../entries/spans';
 import { blankEntry, withTimes } from '../entries/timer';
 import { jobKey } from '../entries/week';
@@ -229,7 +229,7 @@ export const joinEntries = command({
   },
 });
 
-/** What stood on one draft stands there as one; where it stood on none or several, it is to be put there anew. */
+/** What stood on one draft stands there as one; where it stood on none or several, it is to be put there again. */
 async function joinAllocations(plan: Plan, reader: Reader, ids: readonly Id[], joined: Entry): Promise<void> {
   const allocations = await reader.by('allocations', 'entryId', ids);
   for (const each of allocations) plan.remove('allocations', each.id);

@@ -26,7 +26,7 @@ export type HoursRow = z.input<typeof hoursRow>;
 export const importHours = command({
   name: 'hours.import',
   title: ({ rows }: { rows: unknown[] }) =>
-    rows.length === 1 ? 'One row of hours taken in' : `${rows.length} rows of hours taken in`,
+    rows.length === 1 ? 'One row of hours imported' : `${rows.length} rows of hours imported`,
   input: z.strictObject({
     rows: z.array(hoursRow).min(1).max(200_000),
     /** Services that the table names and the workspace does not have yet. */

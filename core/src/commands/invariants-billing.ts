@@ -2,11 +2,11 @@ import { Charges } from '../billing/charges';
 import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
 import { sourceId, sourceTable, sourceTables, takenBy, takenOf, type SourceTable } from '../billing/sources';
-import { billableOf } from '../billing/to-bill';
+import { billableOf } from '../billing/billed-lengths';
 import { sameData } from '../model/canonical';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import type { Adjustment, Agreed, Allocation, Change, CostLine, Entry, Invoice } from '../model/records';
+import type { Adjustment, Agreed, Allocation, Change, CostLine, Entry, FrozenInvoice, Invoice } from '../model/records';
 import type { Rows } from '../model/tables';
 import type { Reader } from './store';
 
@@ -64,7 +64,7 @@ const touchedInvoices = (changes: readonly Change[]): Invoice[] =>
     .filter((change) => change.table === 'invoices' && change.after)
     .map((change) => change.after as unknown as Invoice);
 
-/** All credit notes of an invoice together take back no more of a line than it was for. */
+/** All credit notes of an invoice together take back no more of a line, of a tax or of what stood on it than was invoiced. */
 async function checkCredits(after: Reader, changes: readonly Change[]): Promise<void> {
   const credited = touchedInvoices(changes).filter((row) => row.kind === 'credit note');
   for (const ofId of new Set(credited.map((row) => row.ofId))) {
@@ -82,29 +82,107 @@ async function checkCredits(after: Reader, changes: readonly Change[]): Promise<
         });
       }
     }
+    checkCreditedSums(invoice.frozen, notes);
+    await checkCreditedSources(after, invoice, notes);
   }
+}
+
+/** @throws Fault where what notes take back is more than what was invoiced, or of the other sign */
+function refuseMore(sent: number, back: number, what: string): void {
+  if (back === 0 || (back < 0 === sent > 0 && Math.abs(back) <= Math.abs(sent))) return;
+  const why =
+    back > 0 === sent > 0
+      ? `This would ask for more ${what}, not give it back.`
+      : `More ${what} would be credited than was invoiced.`;
+  throw new Fault(why, 'lines', { sent, back });
+}
+
+function checkCreditedSums(sent: FrozenInvoice, notes: readonly Invoice[]): void {
+  const sum = (of: (frozen: FrozenInvoice) => number) => notes.reduce((all, note) => all + of(note.frozen!), 0);
+  for (const { id, name, basis, amount } of sent.taxes) {
+    const partOf = (frozen: FrozenInvoice) => frozen.taxes.find((tax) => tax.id === id);
+    refuseMore(
+      amount,
+      sum((frozen) => partOf(frozen)?.amount ?? 0),
+      `of the tax “${name}”`,
+    );
+    refuseMore(
+      basis,
+      sum((frozen) => partOf(frozen)?.basis ?? 0),
+      `under the tax “${name}”`,
+    );
+  }
+  refuseMore(
+    sent.total + sent.rounding,
+    sum((frozen) => frozen.total + frozen.rounding),
+    'money',
+  );
+}
+
+/** What stood on the lines is given back at most once: seconds, billed seconds, parts and money. */
+async function checkCreditedSources(after: Reader, invoice: Invoice, notes: readonly Invoice[]): Promise<void> {
+  const held = new Map<
+    string,
+    { sent: Allocation; back: { seconds: number; billed: number; part: number; amount: number } }
+  >();
+  const keyOf = (row: Allocation) => `${sourceId(row)} ${row.line}`;
+  for (const row of await after.by('allocations', 'invoiceId', [invoice.id])) {
+    if ((row.amount ?? 0) !== 0 || row.seconds > 0)
+      held.set(keyOf(row), { sent: row, back: { seconds: 0, billed: 0, part: 0, amount: 0 } });
+  }
+  for (const row of await after.by(
+    'allocations',
+    'invoiceId',
+    notes.map((note) => note.id),
+  )) {
+    const own = held.get(keyOf(row));
+    if (!own) throw new Fault('A credit note gives back only what stood on its invoice.', 'lines');
+    own.back.seconds += row.seconds;
+    own.back.billed += row.billed ?? 0;
+    own.back.part += row.part;
+    own.back.amount += row.amount ?? 0;
+  }
+  for (const { sent, back } of held.values()) {
+    refuseMore(sent.seconds, back.seconds, 'time of an entry');
+    refuseMore(sent.billed ?? 0, back.billed, 'billed time of an entry');
+    refuseMore(sent.part, back.part, 'of a cost');
+    refuseMore(sent.amount ?? 0, back.amount, 'of what stood on a line');
+  }
+}
+
+/** What an invoice or draft deducts of a deposit; a credit note gives it back. */
+function deductedOf({ frozen, deposits }: Invoice, depositId: Id): number {
+  if (!frozen)
+    return deposits.filter((each) => each.depositId === depositId).reduce((sum, each) => sum + each.amount, 0);
+  const own = frozen.deductions.filter((each) => each.depositId === depositId);
+  return own.reduce((sum, each) => sum + each.amount, 0);
 }
 
 /** No more of a deposit is deducted than was paid ahead. */
 async function checkDeposits(after: Reader, changes: readonly Change[]): Promise<void> {
-  const wanted = new Set(touchedInvoices(changes).flatMap((row) => row.deposits.map((each) => each.depositId)));
+  const wanted = new Set(
+    touchedInvoices(changes).flatMap((row) => [
+      ...row.deposits.map((each) => each.depositId),
+      ...(row.frozen?.deductions ?? []).flatMap((each) => each.depositId ?? []),
+    ]),
+  );
   for (const change of changes) if (change.table === 'deposits' && change.after) wanted.add(change.id);
   if (wanted.size === 0) return;
   const deposits = await after.many('deposits', [...wanted]);
   const invoices = (await after.all('invoices')).filter((row) => !row.voided);
   [...wanted].forEach((id, index) => {
     const deposit = deposits[index];
-    const used = invoices.flatMap((row) =>
-      row.deposits.filter((each) => each.depositId === id).map((each) => ({ row, each })),
+    const used = invoices.filter(
+      (row) => row.deposits.some((each) => each.depositId === id) || deductedOf(row, id) !== 0,
     );
     if (!deposit) {
       if (used.length > 0) throw new Fault('There is no such deposit.', 'deposits', { id });
       return;
     }
-    if (used.some(({ row }) => row.clientId !== deposit.clientId || row.currency !== deposit.currency)) {
+    if (used.some((row) => row.clientId !== deposit.clientId || row.currency !== deposit.currency)) {
       throw new Fault('This deposit is of another client or in another currency.', 'deposits', { id });
     }
-    if (used.reduce((sum, { each }) => sum + each.amount, 0) > deposit.amount) {
+    if (used.reduce((sum, row) => sum + deductedOf(row, id), 0) > deposit.amount) {
       throw new Fault('More of this deposit would be deducted than was paid ahead.', 'deposits', { id });
     }
   });

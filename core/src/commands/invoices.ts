@@ -3,7 +3,7 @@ import { isDue } from '../billing/charges';
 import { newAllocation, newDraft } from '../billing/draft';
 import { checkSays } from '../billing/lines';
 import { sourceId, sourceTables } from '../billing/sources';
-import { billableOf } from '../billing/to-bill';
+import { billableOf } from '../billing/billed-lengths';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
@@ -39,6 +39,8 @@ export const putOnDraft = command({
       condense: z.enum(condensings).optional(),
       /** A markup of this invoice's own on everything that is picked. */
       markup: fields.markup.optional(),
+      /** Markups of its own on single sources, by their ids. */
+      markups: z.record(fields.id, fields.markup).optional(),
     })
     .refine((input) => countOf(input) > 0, { message: 'Pick at least one entry.', path: ['entryIds'] }),
   async plan(reader, input, { now, newId }) {
@@ -55,7 +57,7 @@ export const putOnDraft = command({
         throw new Fault('No more of this is left to bill.', 'parts', { id, left: source.left });
       }
       const counted = source.table === 'entries' ? { seconds: part } : { part };
-      const markup = source.table === 'agreed' ? null : (input.markup ?? null);
+      const markup = source.table === 'agreed' ? null : (input.markups?.[id] ?? input.markup ?? null);
       const field = sourceTables[source.table];
       plan.put('allocations', newAllocation({ id: newId(), invoiceId: invoice.id, [field]: id, ...counted, markup }));
     }
@@ -118,7 +120,9 @@ export const editDraft = command({
       byHand: shape.byHand,
       allowance: shape.allowance,
       inclusive: shape.inclusive,
+      grossedUp: shape.grossedUp,
       retention: shape.retention,
+      retentionDue: shape.retentionDue,
       deposits: shape.deposits,
       openBook: shape.openBook,
       withReceipts: shape.withReceipts,
@@ -205,11 +209,11 @@ export const markUp = command({
 
 export const billPart = command({
   name: 'invoice.part',
-  title: 'Part of it billed',
+  title: 'Part billed',
   input: z.strictObject({ id: fields.id, sourceId: fields.id, part: z.int() }),
   plan: (reader, input) =>
     changeAllocations(reader, input.id, [input.sourceId], (row) => {
-      if (input.part === 0) throw new Fault('Take it off the draft instead of billing nothing of it.', 'part');
+      if (input.part === 0) throw new Fault('Take it off the draft instead of billing none.', 'part');
       return row.entryId === null ? { ...row, part: input.part } : { ...row, seconds: input.part };
     }),
 });

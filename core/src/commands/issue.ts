@@ -6,11 +6,12 @@ import { shareOfSources } from '../billing/draft-prices';
 import { freeze, nextSeq } from '../billing/freeze';
 import { Pricer, type PriceBook } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
+import { heldOn } from '../billing/standing';
 import { capsOf, refusePastCap, sharesOf, type Cap } from '../costs/caps';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import { invoiceDefaults } from '../model/defaults-billing';
-import { paymentSchema } from '../model/records';
+import { paymentSchema, type PaymentKind } from '../model/records';
 import { dayOf, type Day } from '../time/day';
 import { command, need, Plan, type Circumstances } from './command';
 import { needDraft } from './invoices';
@@ -25,24 +26,32 @@ export const issueInvoice = command({
     const invoice = await needDraft(reader, input.id);
     const book = await readBook(reader);
     const allocations = await reader.by('allocations', 'invoiceId', [invoice.id]);
-    const { entries, rows } = await readSources(reader, allocations);
     const pricer = new Pricer(book);
+    const sources = await readSources(reader, pricer, allocations);
     const day = input.day ?? today(book, circumstances);
     const deposits = await reader.by('deposits', 'clientId', [invoice.clientId]);
-    const draft = computeDraft(pricer, { invoice, entries, allocations, day, rows, deposits });
-    const sources = sharesOf(draft).map(({ source }) => source);
-    for (const cap of capsOf(pricer, await reader.all('budgets'), sources)) {
-      refusePastCap(cap, draft, await invoicedUnder(reader, cap));
+    const draft = computeDraft(pricer, { invoice, allocations, day, deposits, ...sources });
+    const shares = sharesOf(pricer, draft);
+    const caps = capsOf(
+      pricer,
+      await reader.all('budgets'),
+      shares.map(({ source }) => source),
+    );
+    for (const cap of caps) {
+      refusePastCap(cap, draft, shares, await invoicedUnder(reader, cap));
     }
     const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
     const frozen = freeze(pricer, draft, invoice, seq, day);
     const plan = new Plan().put('invoices', { ...invoice, seq, issuedAt: circumstances.now, frozen });
     const bySource = new Map(allocations.map((each) => [sourceId(each), each]));
     for (const line of draft.lines) {
-      const shares = shareOfSources(line);
-      const ids = [...line.sources.map(({ entry }) => entry.id), ...line.charges.map(({ id }) => id)];
-      ids.forEach((id, index) => {
-        plan.put('allocations', { ...bySource.get(id)!, line: line.key, amount: shares[index]! });
+      const shares = shareOfSources(pricer, line);
+      const sources = [
+        ...line.sources.map(({ entry, billed }) => ({ id: entry.id, billed })),
+        ...line.charges.map(({ id }) => ({ id, billed: null })),
+      ];
+      sources.forEach(({ id, billed }, index) => {
+        plan.put('allocations', { ...bySource.get(id)!, line: line.key, billed, amount: shares[index]! });
       });
     }
     return plan;
@@ -73,7 +82,7 @@ export const voidInvoice = command({
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
     if (!invoice.frozen) throw new Fault('A draft is discarded, not voided.', 'id');
     if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void already.`, 'id');
-    if (invoice.kind === 'credit note') throw new Fault('A credit note is not voided; invoice the work anew.', 'id');
+    if (invoice.kind === 'credit note') throw new Fault('A credit note is not voided; invoice the work again.', 'id');
     if ((await reader.by('payments', 'invoiceId', [invoice.id])).length > 0) {
       throw new Fault(`${invoice.frozen.number} has payments. Remove them before voiding it.`, 'id');
     }
@@ -91,6 +100,7 @@ export const voidInvoice = command({
         ...each,
         id: circumstances.newId(),
         seconds: -each.seconds || 0,
+        billed: each.billed === null ? null : -each.billed || 0,
         part: -each.part || 0,
         amount: each.amount === null ? null : -each.amount || 0,
       });
@@ -102,7 +112,7 @@ export const voidInvoice = command({
 export const creditInvoice = command({
   name: 'invoice.credit',
   title: 'Credit note issued',
-  outward: 'An issued credit note has been seen outside and is not undone. Invoice the work anew instead.',
+  outward: 'An issued credit note has been seen outside and is not undone. Invoice the work again instead.',
   input: z.strictObject({
     id: fields.id,
     reason: fields.name,
@@ -133,6 +143,8 @@ export const creditInvoice = command({
       createdAt: circumstances.now,
       condense: invoice.condense,
       taxId: invoice.taxId,
+      // Reports count a credited line to the project that it was written for.
+      byHand: invoice.byHand,
       seq,
       issuedAt: circumstances.now,
       frozen: credit.frozen,
@@ -150,16 +162,22 @@ export const releaseRetention = command({
   input: z.strictObject({ id: fields.id, day: fields.day.nullable() }),
   async plan(reader, input) {
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
-    const held = invoice.frozen?.deductions.some((each) => each.kind === 'retention');
-    if (!held || invoice.voided) throw new Fault('Nothing is held back of this invoice.', 'id');
+    const credits = await reader.by('invoices', 'ofId', [invoice.id]);
+    if (invoice.voided || heldOn({ invoice, credits }) === 0)
+      throw new Fault('Nothing is held back of this invoice.', 'id');
     return new Plan().put('invoices', { ...invoice, releasedOn: input.day });
   },
 });
 
+const paymentTitles: Record<PaymentKind, string> = {
+  payment: 'Payment recorded',
+  'write-off': 'Written off',
+  refund: 'Refund recorded',
+};
+
 export const addPayment = command({
   name: 'payment.add',
-  title: (input: { kind?: 'payment' | 'write-off' | undefined }) =>
-    input.kind === 'write-off' ? 'Written off' : 'Payment recorded',
+  title: (input: { kind?: PaymentKind | undefined }) => paymentTitles[input.kind ?? 'payment'],
   input: paymentSchema
     .omit({ id: true, currency: true, kind: true })
     .extend({ currency: fields.currency.optional(), kind: paymentSchema.shape.kind.optional() }),

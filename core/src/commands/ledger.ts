@@ -19,6 +19,8 @@ export const ledgerLineSchema = z.strictObject({
   currency: fields.currency,
   /** The bookkeeping took it back. */
   withdrawn: z.boolean(),
+  /** What an older reading of the same file told it apart by. */
+  was: z.string().max(300).optional(),
 });
 export type LedgerLine = z.infer<typeof ledgerLineSchema>;
 
@@ -36,10 +38,14 @@ export const takeLedger = command({
     // The last word on a line counts, whether it came in one reading or several.
     const lines = new Map(input.lines.map((line) => [line.source, line]));
     const known = new Map((await reader.by('costs', 'source', [...lines.keys()])).map((row) => [row.source, row]));
+    const formerly = await knownFormerly(
+      reader,
+      [...lines.values()].filter((line) => !known.has(line.source)),
+    );
     const rules = await reader.all('matchRules');
     const history = lines.size > known.size ? await placedBefore(reader) : [];
     for (const line of lines.values()) {
-      const cost = known.get(line.source);
+      const cost = known.get(line.source) ?? formerly.get(line);
       if (cost) await correct(reader, plan, cost, line, now);
       else if (!line.withdrawn) {
         const made = { ...costDefaults, id: newId(), kind: 'ledger', ...headOf(line) } as Cost;
@@ -67,6 +73,24 @@ export const takeLedger = command({
     return plan;
   },
 });
+
+/** Costs that an older reading made of lines: by the number it went by, where day and amount are the same. */
+async function knownFormerly(reader: Reader, lines: readonly LedgerLine[]): Promise<Map<LedgerLine, Cost>> {
+  const wanted = [...new Set(lines.flatMap((line) => line.was ?? []))];
+  const costs = wanted.length === 0 ? [] : await reader.by('costs', 'source', wanted);
+  const rows = await reader.by(
+    'costLines',
+    'costId',
+    costs.map((cost) => cost.id),
+  );
+  const found = new Map<LedgerLine, Cost>();
+  for (const line of lines) {
+    const cost = costs.find((each) => each.source === line.was && each.day === line.day);
+    const sum = rows.filter((row) => row.costId === cost?.id).reduce((total, row) => total + (row.amount ?? 0), 0);
+    if (cost && sum === line.amount) found.set(line, cost);
+  }
+  return found;
+}
 
 const headOf = ({ source, day, supplier, currency }: LedgerLine) => ({ source, day, supplier, currency });
 

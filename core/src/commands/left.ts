@@ -2,7 +2,7 @@ import { Charges } from '../billing/charges';
 import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
 import { sourceTables, takenOf, type SourceTable } from '../billing/sources';
-import { billableOf } from '../billing/to-bill';
+import { billableOf } from '../billing/billed-lengths';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Reader } from './store';

@@ -1,10 +1,11 @@
 import { sameData } from '../model/canonical';
+import { currentImage } from '../model/migrations';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Change, Entry, JournalRow } from '../model/records';
 import type { TableName } from '../model/tables';
 import { commandNamed } from './catalogue';
-import { faultOf, type Circumstances, type Plan } from './command';
+import { faultOf, type Circumstances, type Command, type Plan } from './command';
 import { checkInvariants } from './invariants';
 import { collected } from './invoices';
 import { CHAIN_START, sealed } from './journal';
@@ -29,8 +30,13 @@ export async function perform(tx: Transaction, name: string, input: unknown, env
   const plan = await command.plan(tx, parsed.data as never, envelope);
   const changes = await changesOf(tx, plan);
   changes.push(...(await collect(tx, changes, envelope)));
-  const title = typeof command.title === 'string' ? command.title : command.title(parsed.data as never);
+  const title = titleOf(command, parsed.data, changes);
   return commit(tx, envelope, { command: name, title, input: parsed.data, of: null, changes });
+}
+
+function titleOf(command: Command, input: unknown, changes: readonly Change[]): string {
+  if (command.titleOf && changes.length > 0) return command.titleOf(changes);
+  return typeof command.title === 'string' ? command.title : command.title(input as never);
 }
 
 /** Time that is new goes onto its client's draft, where one takes it. */
@@ -88,7 +94,12 @@ export async function undo(tx: Transaction, envelope: Envelope, seq?: number): P
   if (outward) throw new Fault(outward, '', { command: target.command });
   if (seq !== undefined && !(await isDone(tx, envelope.device, target)))
     throw new Fault('That has been undone already.');
-  const changes = target.changes.map(({ table, id, before, after }) => ({ table, id, before: after, after: before }));
+  const changes = current(target.changes).map(({ table, id, before, after }) => ({
+    table,
+    id,
+    before: after,
+    after: before,
+  }));
   await checkUnchanged(tx, changes, target.title);
   return commit(tx, envelope, {
     command: 'undo',
@@ -103,10 +114,19 @@ export async function undo(tx: Transaction, envelope: Envelope, seq?: number): P
 export async function redo(tx: Transaction, envelope: Envelope): Promise<JournalRow> {
   const target = (await undoStanding(tx, envelope.device)).redo;
   if (!target) throw new Fault('There is nothing to redo.');
-  await checkUnchanged(tx, target.changes, target.title);
-  const { title, seq, changes } = target;
+  const { title, seq } = target;
+  const changes = current(target.changes);
+  await checkUnchanged(tx, changes, title);
   return commit(tx, envelope, { command: 'redo', title: `Again: ${title}`, input: null, of: seq, changes });
 }
+
+/** Changes of the history with their images in the shape that rows have now. */
+const current = (changes: readonly Change[]): Change[] =>
+  changes.map((change) => ({
+    ...change,
+    before: currentImage(change.table as TableName, change.before),
+    after: currentImage(change.table as TableName, change.after),
+  }));
 
 async function isDone(tx: Transaction, device: Id, target: JournalRow): Promise<boolean> {
   for (const row of await tx.newest(device, UNDO_DEPTH)) {
@@ -122,9 +142,7 @@ async function checkUnchanged(tx: Transaction, changes: readonly Change[], title
     const expected = new Map(changes.filter((each) => each.table === table).map((each) => [each.id, each.before]));
     ids.forEach((id, index) => {
       if (!sameData(rows[index] ?? null, expected.get(id) ?? null)) {
-        throw new Fault(
-          `“${title}” cannot be taken back: what it touched has been changed since. Nothing was changed.`,
-        );
+        throw new Fault(`“${title}” cannot be undone: what it touched has been changed since. Nothing was changed.`);
       }
     });
   }

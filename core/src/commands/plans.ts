@@ -129,7 +129,7 @@ const eventSchema = z.strictObject({
 export const takeCalendar = command({
   name: 'calendar.take',
   title: ({ events }: { events: unknown[] }) =>
-    events.length === 1 ? 'Event taken in' : `${events.length} events taken in`,
+    events.length === 1 ? 'Event imported' : `${events.length} events imported`,
   input: z.strictObject({ memberId: fields.id.optional(), events: z.array(eventSchema).min(1).max(20_000) }),
   async plan(reader, input, circumstances) {
     const memberId = input.memberId ?? whoIsWorking(circumstances);

@@ -96,7 +96,7 @@ describe('the kind of a project', () => {
     const entry = await added('entry.add', work(at.rig, 3600));
     await run('invoice.draft', { clientId: at.playhouse, entryIds: [entry] });
     await expect(run('project.edit', { id: at.rig, kind: 'internal' })).rejects.toThrow(
-      '1 entry of it stands on a draft. Take them off or issue it first.',
+      '1 entry is on a draft. Take them off or issue it first.',
     );
     const pitch = await added('project.add', { name: 'Pitch', clientId: at.playhouse, kind: 'internal' });
     await expect(run('entry.edit', { id: entry, projectId: pitch })).rejects.toThrow('not invoiced by the hour');

@@ -155,7 +155,7 @@ async function refuseOnDraft(reader: Reader, project: R.Project, kind: R.Project
   const drafted = allocations.filter((each) => each.amount === null).length;
   if (drafted > 0) {
     throw new Fault(
-      `${drafted} ${drafted === 1 ? 'entry of it stands' : 'entries of it stand'} on a draft. Take them off or issue it first.`,
+      `${drafted} ${drafted === 1 ? 'entry is' : 'entries are'} on a draft. Take them off or issue it first.`,
       'kind',
     );
   }

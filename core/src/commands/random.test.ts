@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { readBook, takenSeconds, billableOf, owedOn, Pricer, toBill } from '../billing';
+import { readBook, takenOf, billableOf, owedOn, Pricer, toBill } from '../billing';
 import { Fault } from '../model/fault';
 import { setUp, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
@@ -72,7 +72,7 @@ it('keeps every second and penny in its place through any sequence of commands f
       }
       expect(await checkWorkspace(store)).toEqual([]);
       const allocations = store.rows('allocations');
-      const taken = takenSeconds(allocations);
+      const taken = takenOf(allocations);
       const open = new Map(
         toBill(new Pricer(await readBook(store)), store.rows('entries'), allocations).flatMap((each) =>
           each.items.map((item) => [item.entry.id, item.seconds]),

@@ -15,6 +15,33 @@ export const costRates = plainCommands('costRates', 'costRate', 'Cost rate', fie
   role: null,
 });
 export const markups = plainCommands('markups', 'markup', 'Markup', fieldsOf(R.markupSchema), markupDefaults);
+/** A markup agreed for several projects and cost types at once, from one day; what was agreed from that very day is changed. */
+export const agreeMarkups = command({
+  name: 'markup.agree',
+  title: ({ projectIds }: { projectIds: unknown[] }) =>
+    `Markup agreed for ${projectIds.length === 1 ? '1 project' : `${projectIds.length} projects`}`,
+  input: z.strictObject({
+    projectIds: z.array(R.markupSchema.shape.id).min(1).max(1000),
+    costTypes: z.array(R.markupSchema.shape.costType).min(1),
+    from: R.markupSchema.shape.from,
+    percent: R.markupSchema.shape.percent,
+  }),
+  async plan(reader, { projectIds, costTypes, from, percent }, { newId }) {
+    const there = await reader.all('markups');
+    const plan = new Plan();
+    for (const projectId of projectIds) {
+      for (const costType of costTypes) {
+        const same = there.find((row) => row.projectId === projectId && row.costType === costType && row.from === from);
+        plan.put(
+          'markups',
+          same ? { ...same, percent } : { ...markupDefaults, id: newId(), projectId, costType, from, percent },
+        );
+      }
+    }
+    return plan;
+  },
+});
+
 export const exchangeRates = plainCommands(
   'exchangeRates',
   'exchange',
@@ -26,7 +53,7 @@ export const exchangeRates = plainCommands(
 /** Exchange rates of a file, all of them or none; those of a day and currency that are there already are replaced. */
 export const takeExchangeRates = command({
   name: 'exchange.take',
-  title: ({ rows }: { rows: unknown[] }) => `${rows.length} exchange ${rows.length === 1 ? 'rate' : 'rates'} taken in`,
+  title: ({ rows }: { rows: unknown[] }) => `${rows.length} exchange ${rows.length === 1 ? 'rate' : 'rates'} imported`,
   input: z.strictObject({
     rows: z
       .array(fieldsOf(R.exchangeRateSchema).omit({ id: true }))

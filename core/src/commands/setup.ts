@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { sameData } from '../model/canonical';
 import { Fault } from '../model/fault';
 import { memberDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
 import * as R from '../model/records';
@@ -31,6 +32,7 @@ export const createWorkspace = command({
 export const editWorkspace = command({
   name: 'workspace.edit',
   title: 'Studio changed',
+  titleOf: titleOfEdit,
   input: R.workspaceSchema.partial().omit({ id: true }),
   async plan(reader, input) {
     const workspace = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
@@ -42,6 +44,50 @@ export const editWorkspace = command({
     return new Plan().put('workspace', { ...workspace, ...defined(input) });
   },
 });
+
+/** What each field of the studio is called in a notice and in the history. */
+const studioFields: Readonly<Record<Exclude<keyof R.Workspace, 'id' | 'logoId'>, string>> = {
+  name: 'Studio’s name',
+  address: 'Studio’s address',
+  email: 'Studio’s e-mail',
+  taxNumber: 'Tax number',
+  paymentDetails: 'Payment details',
+  currency: 'Currency',
+  zone: 'Time zone',
+  daySeconds: 'Length of a day',
+  amountRounding: 'Rounding of amounts',
+  taxMethod: 'How tax is worked out',
+  rounding: 'Rounding of time',
+  numberPrefix: 'Prefix of invoice numbers',
+  numberDigits: 'Digits of invoice numbers',
+  firstNumber: 'First invoice number',
+  termsDays: 'Days until due',
+  paper: 'Paper',
+  lengthStyle: 'How lengths are written',
+  breakRule: 'Break rule',
+  periods: 'Billing periods',
+  cutOff: 'End of the week',
+  numberStyle: 'How figures are written',
+  clockStyle: 'How times of day are written',
+  receiptOver: 'Receipt limit',
+  accounts: 'Accounts',
+  openedFor: '“Opened for” list',
+  weights: 'Weight groups',
+};
+
+/** "Weight group added", "Days until due changed", "Tax number and 2 more changed". */
+function titleOfEdit([change]: readonly R.Change[]): string {
+  const [before, after] = [change?.before ?? {}, change?.after ?? {}];
+  const changed = Object.keys(studioFields).filter((key) => !sameData(before[key], after[key]));
+  const field = changed[0] as keyof typeof studioFields;
+  const rest = changed.length - 1;
+  if (rest === 0 && (field === 'weights' || field === 'openedFor')) {
+    const grown = (after[field] as unknown[]).length - (before[field] as unknown[]).length;
+    const one = field === 'weights' ? 'Weight group' : 'Entry of the “Opened for” list';
+    return `${one} ${grown > 0 ? 'added' : grown < 0 ? 'removed' : 'changed'}`;
+  }
+  return `${studioFields[field]}${rest > 0 ? ` and ${rest} more` : ''} changed`;
+}
 
 /** The picture at the head of invoices from now on; none where null. Invoices that were issued keep theirs. */
 export const setLogo = command({

@@ -8,7 +8,7 @@ const MOST = 50_000;
 export const importWork = command({
   name: 'work.import',
   title: ({ clients, projects, tasks, services }: Record<'clients' | 'projects' | 'tasks' | 'services', unknown[]>) =>
-    `${clients.length + projects.length + tasks.length + services.length} rows of clients and work taken in`,
+    `${clients.length + projects.length + tasks.length + services.length} rows of clients and work imported`,
   input: z.strictObject({
     clients: z.array(R.clientSchema).max(MOST),
     projects: z.array(R.projectSchema).max(MOST),

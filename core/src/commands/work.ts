@@ -61,7 +61,7 @@ export function serviceAfter(
 }
 
 export function whoIsWorking({ memberId }: Circumstances): Id {
-  if (memberId === null) throw new Fault('Say in Setup who is working in this browser.', 'memberId');
+  if (memberId === null) throw new Fault('Say in Setup → People who is working in this browser.', 'memberId');
   return memberId;
 }
 

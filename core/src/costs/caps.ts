@@ -16,10 +16,15 @@ export interface Cap {
   projectIds: readonly Id[];
 }
 
+export interface SourceShare {
+  source: Covered;
+  share: Minor;
+}
+
 /** What stands on a draft, with its share of the line it stands on. */
-export function sharesOf(draft: Draft): { source: Covered; share: Minor }[] {
+export function sharesOf(pricer: Pricer, draft: Draft): SourceShare[] {
   return draft.lines.flatMap((line) => {
-    const shares = shareOfSources(line);
+    const shares = shareOfSources(pricer, line);
     const sources: Covered[] = [
       ...line.sources.map(({ entry }) => entry),
       ...line.charges.map(({ projectId, costCodeId }) => ({ projectId, taskId: null, serviceId: null, costCodeId })),
@@ -54,16 +59,17 @@ export function capsOf(pricer: Pricer, budgets: readonly Budget[], sources: read
 /**
  * Refuses a draft that would take what is invoiced past a cap.
  *
+ * @param shares what stands on the draft
  * @param before what stands of the covered sources on issued invoices
  * @throws Fault that names the cap, what is invoiced, and by how much it would be passed
  */
-export function refusePastCap(cap: Cap, draft: Draft, before: Minor): void {
-  const now = sharesOf(draft).reduce((sum, { source, share }) => (cap.covers(source) ? sum + share : sum), 0);
+export function refusePastCap(cap: Cap, draft: Draft, shares: readonly SourceShare[], before: Minor): void {
+  const now = shares.reduce((sum, { source, share }) => (cap.covers(source) ? sum + share : sum), 0);
   const over = before + now - cap.cap;
   if (over <= 0) return;
   const money = (minor: Minor) => showAmount(minor, draft.currency);
   throw new Fault(
-    `${cap.name} is capped at ${money(cap.cap)} and ${money(before)} of it is invoiced; this draft of ${money(now)} would pass it by ` +
+    `${cap.name} is capped at ${money(cap.cap)} and ${money(before)} is invoiced; this draft of ${money(now)} would exceed it by ` +
       `${money(over)}. Take entries off, or agree on another cap.`,
     'lines',
     { cap: cap.cap, invoiced: before, over },

@@ -184,7 +184,7 @@ describe('a cap', () => {
     await run('invoice.issue', { id: await draftOf([await hoursOn(at.rig, 3)]) });
     const another = await draftOf([await hoursOn(at.rig, 1), await hoursOn(at.rig, 0.5)]);
     await expect(run('invoice.issue', { id: another })).rejects.toThrow(
-      'Seasons is capped at £340.00 and £255.00 of it is invoiced; this draft of £127.50 would pass it by £42.50.',
+      'Seasons is capped at £340.00 and £255.00 is invoiced; this draft of £127.50 would exceed it by £42.50.',
     );
     expect((await store.get('invoices', another))!.frozen).toBeNull();
     await run('contract.edit', { id: contractId, cap: 38_250 });
@@ -197,7 +197,7 @@ describe('a cap', () => {
     await run('budget.add', { projectId: at.rig, money: 10_000, cap: true });
     await run('invoice.issue', { id: await draftOf([await hoursOn(foyer, 9)]) });
     await expect(run('invoice.issue', { id: await draftOf([await hoursOn(house, 2)]) })).rejects.toThrow(
-      'Winter season rig is capped at £100.00 and £0.00 of it is invoiced',
+      'Winter season rig is capped at £100.00 and £0.00 is invoiced',
     );
   });
 });

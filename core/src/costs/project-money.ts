@@ -1,9 +1,10 @@
 import { Charges, type ChargeRows } from '../billing/charges';
 import { codeOfEntry } from '../billing/lines';
-import type { PaidPart } from '../billing/paid';
+import type { InvoicedPart } from '../billing/paid';
 import type { Pricer } from '../billing/pricer';
+import { remainingLengths } from '../billing/remaining';
 import type { Taking } from '../billing/sources';
-import { billableOf, priceEntries, takenSeconds } from '../billing/to-bill';
+import { priceLength } from '../billing/to-bill';
 import type { Id } from '../model/ids';
 import type { Agreed, Entry, Order } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
@@ -36,7 +37,7 @@ export interface HeadingMoney {
     /** What hours cost. */
     worked: Sum;
   };
-  asked: { invoiced: Sum; paid: Minor; toAsk: Sum };
+  asked: { invoiced: Sum; paid: Minor; toBill: Sum };
   /** What it will have cost in the end: what happened and is ordered, or what was thought, where that is more. */
   forecastCost: Minor;
 }
@@ -45,8 +46,8 @@ export interface ProjectMoneyRows extends ChargeRows {
   entries: readonly Entry[];
   orders: readonly Order[];
   takings: readonly Taking[];
-  /** What was paid on each allocation of issued invoices, by its id. */
-  paid: ReadonlyMap<Id, PaidPart>;
+  /** What each allocation of issued invoices earns, and what was paid of it, by its id. */
+  parts: ReadonlyMap<string, InvoicedPart>;
 }
 
 const none = (): Sum => ({ amount: 0, parts: [] });
@@ -118,18 +119,17 @@ function putTime(
   put: Put,
 ): void {
   const own = entries.filter((entry) => entry.projectId !== null && under.has(entry.projectId));
-  const taken = takenSeconds(takings);
-  const open = priceEntries(pricer, own, (entry) => Math.max(0, billableOf(entry) - (taken.get(entry.id) ?? 0)));
-  own.forEach((entry, index) => {
+  const remaining = remainingLengths(pricer, entries, takings);
+  for (const entry of own) {
     const heading = of(codeOfEntry(pricer, entry));
     const label = `${entry.day} ${entry.note}`.trim();
     const cost = pricer.costIn(entry.memberId, entry.day, entry.seconds, currency) ?? 0;
     if (cost !== 0) put(heading.happened.worked, { kind: 'entry', id: entry.id, label, amount: cost });
-    const { amount } = open[index]!;
+    const { amount } = priceLength(pricer, entry, remaining.get(entry.id)!.open);
     if (amount !== 0 && pricer.billsHours(entry.projectId)) {
-      put(heading.asked.toAsk, { kind: 'entry', id: entry.id, label, amount });
+      put(heading.asked.toBill, { kind: 'entry', id: entry.id, label, amount });
     }
-  });
+  }
 }
 
 function putAsked(
@@ -142,7 +142,7 @@ function putAsked(
   for (const charge of new Charges(pricer, rows).toBill(rows.takings)) {
     if (!under.has(charge.projectId)) continue;
     const label = charge.agreed?.text ?? (charge.line!.text || charge.cost!.supplier);
-    put(of(charge.costCodeId).asked.toAsk, {
+    put(of(charge.costCodeId).asked.toBill, {
       kind: charge.agreed ? 'agreed' : 'cost',
       id: charge.id,
       label,
@@ -159,8 +159,10 @@ function putAsked(
     if (!source?.projectId || !under.has(source.projectId)) continue;
     const heading = of(entry ? codeOfEntry(pricer, entry) : (source as Agreed).costCodeId);
     const { id } = taking as { id?: Id };
-    put(heading.asked.invoiced, { kind: 'allocation', id: source.id, label: labelOf(source), amount: taking.amount });
-    heading.asked.paid += rows.paid.get(id ?? '')?.paid ?? 0;
+    const part = rows.parts.get(id ?? '');
+    const amount = part?.net ?? taking.amount;
+    put(heading.asked.invoiced, { kind: 'allocation', id: source.id, label: labelOf(source), amount });
+    heading.asked.paid += part?.paid ?? 0;
   }
 }
 
@@ -180,7 +182,7 @@ function emptyHeading(costCodeId: Id | null): HeadingMoney {
     costCodeId,
     agreed: { estimate: none(), allowances: none(), extras: none() },
     happened: { committed: none(), spent: none(), worked: none() },
-    asked: { invoiced: none(), paid: 0, toAsk: none() },
+    asked: { invoiced: none(), paid: 0, toBill: none() },
     forecastCost: 0,
   };
 }

@@ -1,5 +1,7 @@
+import { remainingLengths } from '../billing/remaining';
 import type { Taking } from '../billing/sources';
-import { priceEntries, takenSeconds, billableOf } from '../billing/to-bill';
+import { billableOf } from '../billing/billed-lengths';
+import { priceEntries, priceLength } from '../billing/to-bill';
 import type { Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
 import type { Entry } from '../model/records';
@@ -44,13 +46,13 @@ export function tallyEntries(
   allocations: readonly Taking[],
 ): { entry: Entry; tally: Tally }[] {
   const issued = allocations.filter((each) => each.amount !== null);
-  const taken = takenSeconds(issued);
+  // What stands on a draft is still to bill here.
+  const remaining = remainingLengths(pricer, entries, issued);
   const invoiced = new Map<Id, Minor>();
   for (const { entryId, amount } of issued) {
     if (entryId !== null) invoiced.set(entryId, (invoiced.get(entryId) ?? 0) + (amount ?? 0));
   }
   const worth = priceEntries(pricer, entries, billableOf);
-  const open = priceEntries(pricer, entries, (entry) => Math.max(0, billableOf(entry) - (taken.get(entry.id) ?? 0)));
   return entries.map((entry, index) => {
     const cost = costIn(pricer, entry, tallyCurrency(pricer, entry.projectId));
     const { seconds } = entry;
@@ -62,7 +64,9 @@ export function tallyEntries(
         cost: cost ?? 0,
         uncosted: cost === null ? seconds : 0,
         invoiced: invoiced.get(entry.id) ?? 0,
-        toBill: pricer.billsHours(entry.projectId) ? open[index]!.amount : 0,
+        toBill: pricer.billsHours(entry.projectId)
+          ? priceLength(pricer, entry, remaining.get(entry.id)!.open).amount
+          : 0,
       },
     };
   });

@@ -33,7 +33,7 @@ const context: LineContext = {
   ],
   services: [
     { id: 'design', name: 'Lighting design' },
-    { id: 'drafting', name: 'Drafting' },
+    { id: 'plans', name: 'Plans and sections' },
     { id: 'site', name: 'Site and focus' },
   ],
   // A Thursday.
@@ -46,8 +46,8 @@ describe('a line as one would write it to a colleague', () => {
   it.each([
     ['1:30 quayside, plot sheet 4', { seconds: 5400, projectId: 'rig', note: 'plot sheet 4' }],
     [
-      '2h yesterday for gallery 3, drafting, lux study',
-      { seconds: 2 * HOUR, day: '2026-11-11', projectId: 'gallery', serviceId: 'drafting', note: 'lux study' },
+      '2h yesterday for gallery 3, plans, lux study',
+      { seconds: 2 * HOUR, day: '2026-11-11', projectId: 'gallery', serviceId: 'plans', note: 'lux study' },
     ],
     ['1h focus notes, ladders', { seconds: HOUR, projectId: 'rig', taskId: 'plot', note: 'ladders' }],
     ['9-10:30 spring double bill cue list', { seconds: 5400, projectId: 'bill', note: 'cue list' }],
@@ -69,7 +69,7 @@ describe('a line as one would write it to a colleague', () => {
     ['gallery 3', { seconds: null, projectId: 'gallery', note: '' }],
     ['1.5 job HH-7 Hadley Hall', { seconds: 5400, projectId: null, unlisted: 'HH-7 Hadley Hall' }],
     ['20m "lunch for quayside"', { seconds: 1200, projectId: null, note: 'lunch for quayside' }],
-    ['3/12 1,5 h drafting', { seconds: 5400, day: '2026-12-03', serviceId: 'drafting' }],
+    ['3/12 1,5 h plans', { seconds: 5400, day: '2026-12-03', serviceId: 'plans' }],
     ['phone call', { seconds: null, note: 'phone call', projectId: null }],
     ['31 feb tea', { day: null, note: '31 feb tea' }],
   ])('reads “%s”', (text, expected) => {
@@ -84,7 +84,7 @@ describe('a line as one would write it to a colleague', () => {
   });
 
   it('shows what it understood in the order it was typed, and leaves nothing out', () => {
-    const text = 'plot sheet 4 for gallery, 1:30 yesterday, drafting';
+    const text = 'plot sheet 4 for gallery, 1:30 yesterday, plans';
     const { tokens } = read(text);
     expect(tokens.map((token) => token.kind)).toEqual(['note', 'job', 'length', 'day', 'service']);
     expect(tokens.map((token) => text.slice(token.from, token.to).trim())).toEqual([
@@ -92,7 +92,7 @@ describe('a line as one would write it to a colleague', () => {
       'for gallery',
       '1:30',
       'yesterday',
-      'drafting',
+      'plans',
     ]);
   });
 
@@ -136,7 +136,7 @@ describe('a line as one would write it to a colleague', () => {
       ),
       day: fc.constantFrom('', 'yesterday', 'mon', '12 nov', '2026-02-03'),
       job: fc.constantFrom('', 'for foyer', 'for bramble', 'job HH-7'),
-      service: fc.constantFrom('', 'drafting', 'site and focus'),
+      service: fc.constantFrom('', 'plans', 'site and focus'),
       note: fc.constantFrom('', 'plot sheet 4', 'lamp order'),
       billable: fc.constantFrom('', 'not billable', '5 min billable'),
     });

@@ -3,7 +3,7 @@ import type { Id } from '../model/ids';
 import { addDays, isDay, MONTH_NAMES, showDayShort, WEEKDAY_NAMES, weekdayOf, type Day } from '../time/day';
 import { readClock, readLength, showExactly, showMinute, type Seconds, type Typed } from '../time/length';
 
-// Reads a line as one would write it to a colleague: "1:30 yesterday for quayside, drafting, plot sheet 4, not billable".
+// Reads a line as one would write it to a colleague: "1:30 yesterday for quayside, plans, plot sheet 4, not billable".
 // Lengths, days, billable parts and starts are known by their form wherever they stand; what lies between them and between commas is a
 // service when it is one's whole name, a job when it begins or ends with one's name, and otherwise the note.
 

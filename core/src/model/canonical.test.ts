@@ -4,7 +4,7 @@ import { canonical, sameData } from './canonical';
 
 const json = fc.jsonValue();
 
-/** Builds objects anew with their keys the other way round, at every depth. */
+/** Builds objects again with their keys the other way round, at every depth. */
 const reversed = (value: unknown): unknown => {
   if (Array.isArray(value)) return value.map(reversed);
   if (value === null || typeof value !== 'object') return value;

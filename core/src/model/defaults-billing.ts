@@ -1,6 +1,6 @@
 import type { Agreed, Allocation, Cost, CostLine, Invoice } from './records';
 
-// Apart from the others, which name choices that records are checked by: reckoning a draft needs none of those rules.
+// Apart from the others, which name choices that records are checked by: computing a draft needs none of those rules.
 
 /** What a cost has where nothing else is said. */
 export const costDefaults: Omit<Cost, 'id' | 'kind' | 'day' | 'currency'> = {
@@ -60,7 +60,9 @@ export const invoiceDefaults: Omit<Invoice, 'id' | 'clientId' | 'currency' | 'cr
   deals: [],
   allowance: null,
   inclusive: false,
+  grossedUp: false,
   retention: null,
+  retentionDue: null,
   deposits: [],
   openBook: false,
   withReceipts: true,
@@ -81,6 +83,7 @@ export const allocationDefaults: Omit<Allocation, 'id' | 'invoiceId'> = {
   agreedId: null,
   line: '',
   seconds: 0,
+  billed: null,
   part: 0,
   amount: null,
   markup: null,

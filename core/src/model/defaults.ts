@@ -21,7 +21,7 @@ export const workspaceDefaults = {
   numberStyle: '1,234.50',
   clockStyle: '14:05',
   receiptOver: null,
-  purposes: [],
+  openedFor: [],
   weights: [],
   accounts: {
     sales: '4000',
@@ -58,7 +58,8 @@ export const serviceDefaults: Omit<Service, 'id' | 'name'> = {
   archived: false,
 };
 
-export const taxDefaults: Pick<Tax, 'place' | 'reverseCharge' | 'later'> = {
+export const taxDefaults: Pick<Tax, 'category' | 'place' | 'reverseCharge' | 'later'> = {
+  category: 'S',
   place: '',
   reverseCharge: false,
   later: [],

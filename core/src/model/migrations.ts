@@ -5,11 +5,14 @@ import type { TableName } from './tables';
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
  * and workspace files of older versions are brought forward by the same steps.
  */
-export const SCHEMA_VERSION = 3;
+export const SCHEMA_VERSION = 4;
 
 type RawRow = Record<string, unknown>;
 
-/** Brings one row from `from` to the next version. */
+/**
+ * Brings one row from `from` to the next version. A row that is of the next version already stays as it is: images of rows in the
+ * history say nothing of their version, so every step is tried on them.
+ */
 export interface Migration {
   from: number;
   /** The only tables whose rows it changes; all where not given. */
@@ -22,7 +25,74 @@ export const migrations: readonly Migration[] = [
   { from: 1, tables: [], row: (_table, row) => row },
   // Tags came; a row without any is as it was.
   { from: 2, tables: [], row: (_table, row) => row },
+  // What documents were open for, and weighted time, got names of their own. Taxes have categories, invoices a rounding amount, a day on
+  // which retention falls due and prices grossed up; what stands on an issued line keeps its billed length.
+  {
+    from: 3,
+    tables: ['workspace', 'reports', 'taxes', 'invoices', 'allocations'],
+    row: (table, row) => {
+      if (table === 'workspace') return renamed(row, 'purposes', 'openedFor');
+      if (table === 'reports') return { ...row, definition: currentDefinition(row.definition as RawRow) };
+      if (table === 'taxes') return 'category' in row ? row : { ...row, category: categoryOf(row) };
+      if (table === 'allocations') return { billed: null, ...row };
+      if (table === 'invoices') return currentInvoice(row);
+      return row;
+    },
+  },
 ];
+
+function categoryOf({ percent, reverseCharge, note }: RawRow): string {
+  if (reverseCharge) return /outside the scope/i.test(String(note)) ? 'O' : 'AE';
+  return Number(percent) === 0 ? 'Z' : 'S';
+}
+
+/** An invoice with the fields that came later, each saying nothing: what was issued means what it meant. */
+function currentInvoice(row: RawRow): RawRow {
+  const byHand = (row.byHand as RawRow[]).map((line) => ({ projectId: null, ...line }));
+  const frozen = row.frozen as RawRow | null;
+  return {
+    grossedUp: false,
+    retentionDue: null,
+    ...row,
+    byHand,
+    frozen: frozen && {
+      rounding: 0,
+      amountRounding: null,
+      ...frozen,
+      lines: (frozen.lines as RawRow[]).map((line) => ({ costPrice: null, ...line })),
+      taxes: (frozen.taxes as RawRow[]).map((tax) => ({ category: null, allowance: null, ...tax })),
+      credits: frozen.credits && { day: null, ...(frozen.credits as RawRow) },
+      deductions: (frozen.deductions as RawRow[]).map((each) => ({ dueDay: null, ...each })),
+    },
+  };
+}
+
+function renamed(row: RawRow, from: string, to: string): RawRow {
+  if (!(from in row)) return row;
+  const { [from]: value, ...rest } = row;
+  return { ...rest, [to]: value };
+}
+
+const reportWords: Readonly<Record<string, string>> = { purpose: 'opened for', 'well spent': 'weighted share' };
+
+/** A report's definition with the names that fields and measures have now; reports kept as files and addresses say no version. */
+export function currentDefinition(definition: RawRow): RawRow {
+  const word = (value: unknown): unknown => {
+    if (typeof value === 'string') return reportWords[value] ?? value;
+    if (Array.isArray(value)) return value.map(word);
+    if (value !== null && typeof value === 'object' && 'field' in value) return { ...value, field: word(value.field) };
+    return value;
+  };
+  const named = ['rows', 'columns', 'measures', 'sortBy', 'filters'];
+  return Object.fromEntries(
+    Object.entries(definition).map(([key, value]) => [key, named.includes(key) ? word(value) : value]),
+  );
+}
+
+/** The image of a row in the history, in the shape that rows have now. */
+export function currentImage(table: TableName, image: RawRow | null): RawRow | null {
+  return image && migrateRow(table, image, 1);
+}
 
 /**
  * Brings a row forward to `to`.

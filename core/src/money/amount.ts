@@ -1,5 +1,6 @@
 import { Fault } from '../model/fault';
 import { currencyDigits, type CurrencyCode } from './currency';
+import { divideRounded } from './rational';
 import { fromStyle, inStyle, type NumberStyle } from './written';
 
 /** A whole number of a currency's minor units: 7367 of GBP is £73.67. */
@@ -17,9 +18,21 @@ const formats = new Map<string, Intl.NumberFormat>();
 
 /** The amount for reading, with the currency's own sign: "£73.67", "€1,200.00". */
 export function showAmount(minor: Minor, currency: CurrencyCode, style?: NumberStyle): string {
-  let format = formats.get(currency);
+  // Given as text, the figure is formatted exactly as it stands, whatever its size.
+  const figure = plainAmount(minor, currency) as `${number}`;
+  return inStyle(trueMinus(formatOf(currency, currencyDigits(currency)).format(figure)), style);
+}
+
+/** The amount in whole units of its currency, for what is only likely: "£62", "¥1,240". */
+export function showAbout(minor: Minor, currency: CurrencyCode): string {
+  const whole = divideRounded(minor, 10 ** currencyDigits(currency), 'half away from zero');
+  return inStyle(trueMinus(formatOf(currency, 0).format(whole)));
+}
+
+function formatOf(currency: CurrencyCode, digits: number): Intl.NumberFormat {
+  const key = `${currency} ${digits}`;
+  let format = formats.get(key);
   if (!format) {
-    const digits = currencyDigits(currency);
     format = new Intl.NumberFormat('en-GB', {
       style: 'currency',
       currency,
@@ -27,17 +40,19 @@ export function showAmount(minor: Minor, currency: CurrencyCode, style?: NumberS
       minimumFractionDigits: digits,
       maximumFractionDigits: digits,
     });
-    formats.set(currency, format);
+    formats.set(key, format);
   }
-  // Given as text, the figure is formatted exactly as it stands, whatever its size.
-  return inStyle(format.format(plainAmount(minor, currency) as `${number}`), style);
+  return format;
 }
+
+/** A minus as it is printed; files and fields have a hyphen. */
+const trueMinus = (figure: string): string => figure.replace('-', '−');
 
 /** The amount with thousands marks and no sign of the currency, as it stands in columns and slips: "1,234.50". */
 export function bareAmount(minor: Minor, currency: CurrencyCode): string {
   const [whole, fraction] = plainAmount(minor, currency).split('.');
   const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
-  return inStyle(fraction === undefined ? grouped : `${grouped}.${fraction}`);
+  return inStyle(trueMinus(fraction === undefined ? grouped : `${grouped}.${fraction}`));
 }
 
 /**
@@ -49,6 +64,7 @@ export function readAmount(text: string, currency: CurrencyCode): Minor {
   const digits = currencyDigits(currency);
   const plain = fromStyle(text)
     .trim()
+    .replace('−', '-')
     .replace(/^(-?)\s*\p{Sc}\s*/u, '$1')
     .replace(/(\d)[, ](?=\d{3}(\D|$))/g, '$1');
   const match = /^(-?)(\d*)(?:\.(\d*))?$/.exec(plain);

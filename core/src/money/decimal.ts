@@ -2,7 +2,7 @@ import { Fault } from '../model/fault';
 import { fromStyle, inStyle, type NumberStyle } from './written';
 
 /**
- * An exact decimal with up to four places, as it stands in a record: "85", "0.0125", "-3.5". Reckoned with as a whole
+ * An exact decimal with up to four places, as it stands in a record: "78", "0.0125", "-3.5". Computed with as a whole
  * number of ten-thousandths.
  */
 export type Decimal = string;
@@ -14,7 +14,7 @@ const MOST_WHOLE_DIGITS = 9;
 export const decimalPattern = /^-?(0|[1-9]\d{0,8})(\.\d{0,3}[1-9])?$/;
 
 /**
- * Reads a rate, price or percentage as a person types it ("85", "85.50", "1,250", ".5").
+ * Reads a rate, price or percentage as a person types it ("78", "78.50", "1,250", ".5").
  *
  * @param what the field's name in the message, e.g. "rate"
  * @returns the canonical decimal: no thousands marks, no superfluous zeros
@@ -29,7 +29,7 @@ export function readDecimal(text: string, what = 'number'): Decimal {
     );
   const match = /^([+-]?)(\d*)(?:\.(\d*))?$/.exec(plain);
   if (!match || (match[2] === '' && !match[3])) {
-    throw new Fault(`“${short(text)}” is not a ${what}. Write it in figures, for example 85 or 85.50.`, '', { text });
+    throw new Fault(`“${short(text)}” is not a ${what}. Write it in figures, for example 78 or 78.50.`, '', { text });
   }
   const whole = match[2]!.replace(/^0+(?=\d)/, '') || '0';
   const fraction = (match[3] ?? '').replace(/0+$/, '');
@@ -59,7 +59,7 @@ export function fromScaled(scaled: number): Decimal {
   return (scaled < 0 ? '-' : '') + whole + (fraction ? `.${fraction}` : '');
 }
 
-/** A decimal for reading: at least `digits` places ("85" → "85.00", "0.0125" stays). */
+/** A decimal for reading: at least `digits` places ("78" → "78.00", "0.0125" stays). */
 export function showDecimal(decimal: Decimal, digits: number, style?: NumberStyle): string {
   const [whole, fraction = ''] = decimal.split('.');
   const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',');

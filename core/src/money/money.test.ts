@@ -13,6 +13,7 @@ import {
   readDecimal,
   roundingRules,
   shareOut,
+  showAbout,
   showAmount,
   showDecimal,
   sumExact,
@@ -168,15 +169,15 @@ describe('tax', () => {
   const reduced = { id: 'red', name: 'VAT', percent: '5' };
 
   // Source: EN 16931-1 BR-CO-14 and BR-CO-17: tax per rate on the sum of its lines.
-  it('is reckoned on the net total of each rate', () => {
+  it('is computed on the net total of each rate', () => {
     const lines = [33, 33, 33].map((amount) => ({ amount, taxId: 'vat' }));
-    expect(totalsOf(lines, [vat], 'invoice', RULE)).toMatchObject({ net: 99, tax: 20, total: 119 });
+    expect(totalsOf(lines, [vat], 'invoice')).toMatchObject({ net: 99, tax: 20, total: 119 });
   });
 
   // Source: HMRC Notice 700 §17.5 (from memory): each line's tax rounded, then summed.
   it('or line by line', () => {
     const lines = [33, 33, 33].map((amount) => ({ amount, taxId: 'vat' }));
-    expect(totalsOf(lines, [vat], 'line', RULE)).toMatchObject({ net: 99, tax: 21, total: 120 });
+    expect(totalsOf(lines, [vat], 'line')).toMatchObject({ net: 99, tax: 21, total: 120 });
   });
 
   it('keeps several rates and untaxed lines apart', () => {
@@ -185,7 +186,7 @@ describe('tax', () => {
       { amount: 1_001, taxId: 'red' },
       { amount: 500, taxId: null },
     ];
-    const totals = totalsOf(lines, [vat, reduced], 'invoice', RULE);
+    const totals = totalsOf(lines, [vat, reduced], 'invoice');
     expect(totals.taxes.map(({ basis, amount }) => [basis, amount])).toEqual([
       [10_000, 2_000],
       [1_001, 50],
@@ -197,7 +198,7 @@ describe('tax', () => {
     const line = fc.record({ amount: fc.integer({ min: -1e9, max: 1e9 }), taxId: fc.constantFrom('vat', 'red', null) });
     fc.assert(
       fc.property(fc.array(line), fc.constantFrom('invoice' as const, 'line' as const), (lines, method) => {
-        const totals = totalsOf(lines, [vat, reduced], method, RULE);
+        const totals = totalsOf(lines, [vat, reduced], method);
         expect(totals.net).toBe(sumExact(lines.map((each) => each.amount)));
         expect(totals.total).toBe(totals.net + sumExact(totals.taxes.map((part) => part.amount)));
         if (method === 'invoice')
@@ -263,6 +264,7 @@ describe('figures as people write them', () => {
 
   it('shows amounts with their sign, exact at any size', () => {
     expect(showAmount(123_456, 'GBP')).toBe('£1,234.56');
+    expect([showAbout(6249, 'GBP'), showAbout(6250, 'GBP'), showAbout(1240, 'JPY')]).toEqual(['£62', '£63', '¥1,240']);
     expect(showAmount(Number.MAX_SAFE_INTEGER, 'GBP')).toBe('£90,071,992,547,409.91');
     expect(() => readAmount('1.234', 'GBP')).toThrow(/2 decimals/);
     expect(() => readAmount('12.5', 'JPY')).toThrow(/no decimals/);

@@ -76,7 +76,7 @@ export function amountOfScaled(
 }
 
 /**
- * A cost with its markup as a price of four places, in another currency where a rate of exchange is given: 50 + 70 % = 85. Rounded once, so
+ * A cost with its markup as a price of four places, in another currency where a rate of exchange is given: 48 + 62.5 % = 78. Rounded once, so
  * that the arithmetic printed beside it holds.
  *
  * @param scaledCost ten-thousandths of a major unit

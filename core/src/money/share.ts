@@ -54,3 +54,39 @@ export function shareOut(total: number, weights: readonly number[]): number[] {
   }
   return sign < 0 ? parts.map((part) => -part || 0) : parts;
 }
+
+/**
+ * Shares a whole number out in proportion to weights of either sign, by largest remainder: each part has its weight's own sign as long as
+ * `total` has that of their sum, so that the same percentage comes off each. The parts always sum to `total`.
+ *
+ * @param total whole number, may be negative
+ * @param weights whole numbers that do not come to 0 together
+ * @throws Fault when the weights come to 0, as nothing can be in proportion to that
+ * @example shareSigned(84, [850, -10]) // [85, -1]
+ */
+export function shareSigned(total: number, weights: readonly number[]): number[] {
+  const sum = weights.reduce((all, each) => all + each, 0);
+  if (sum === 0) throw new Fault('Nothing can be shared in proportion to weights that come to 0.', '', { total });
+  if (weights.every((weight) => weight * sum >= 0)) {
+    return shareOut(
+      total,
+      weights.map((weight) => Math.abs(weight)),
+    );
+  }
+  const sign = total < 0 ? -1 : 1;
+  const [magnitude, whole] = [BigInt(Math.abs(total)), BigInt(Math.abs(sum))];
+  const parts = weights.map((weight) => {
+    const exact = magnitude * BigInt(sum < 0 ? -weight : weight);
+    const rest = ((exact % whole) + whole) % whole;
+    return { part: Number((exact - rest) / whole), rest };
+  });
+  let left = Math.abs(total) - parts.reduce((all, { part }) => all + part, 0);
+  const order = parts.map((_, index) => index).sort((a, b) => compareRest(parts[b]!.rest, parts[a]!.rest) || a - b);
+  for (const index of order) {
+    if (left-- <= 0) break;
+    parts[index]!.part += 1;
+  }
+  return parts.map(({ part }) => part * sign || 0);
+}
+
+const compareRest = (a: bigint, b: bigint): number => (a < b ? -1 : a > b ? 1 : 0);

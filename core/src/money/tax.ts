@@ -1,13 +1,25 @@
 import type { Minor } from './amount';
 import type { Decimal } from './decimal';
 import { SCALE, toScaled } from './decimal';
+import { Fault } from '../model/fault';
 import { percentOf } from './price';
 import { addExact, divideRounded, product, type RoundingRule } from './rational';
-import { shareOut } from './share';
+import { shareSigned } from './share';
 
 /** Tax on the net total of each rate (EN 16931), or on each line by itself. */
 export const taxMethods = ['invoice', 'line'] as const;
 export type TaxMethod = (typeof taxMethods)[number];
+
+/**
+ * The categories of EN 16931-1 (UNTDID 5305): standard rate, zero rated, exempt, reverse charge, intra-community supply, export, and outside
+ * the scope of the tax.
+ */
+export const taxCategories = ['S', 'Z', 'E', 'AE', 'K', 'G', 'O'] as const;
+export type TaxCategory = (typeof taxCategories)[number];
+
+/** Only a standard or zero rate is printed as a percentage; the others print their reason. */
+export const printsPercent = (category: TaxCategory | null): boolean =>
+  category === null || category === 'S' || category === 'Z';
 
 /** A tax as it applies to a line. */
 export interface TaxRate {
@@ -32,51 +44,61 @@ export interface TaxableLine {
   taxId: string | null;
 }
 
-/** What one rate makes: its basis (net total of its lines) and the tax on it. */
+/** What one rate makes: its basis (net total of its lines, less their part of the discount) and the tax on it. */
 export interface TaxPart {
   tax: TaxRate;
+  /** Its part of the discount on the whole, already off the basis; with the tax in it where prices include tax. */
+  allowance: Minor;
   basis: Minor;
   amount: Minor;
 }
 
 export interface Totals {
-  /** The sum of the lines as they are printed. */
+  /** The sum of the lines as they are printed: with the tax in them where prices include it. */
   net: Minor;
   /** The discount on all of it. */
   allowance: Minor;
   taxes: TaxPart[];
   tax: Minor;
-  /** With tax, before anything is deducted. */
+  /** What was earned and the tax on it, before anything is deducted (BT-112). */
   total: Minor;
+  /** What brings the total to the prices that include tax (BT-114); 0 where they do not. */
+  rounding: Minor;
 }
 
 export interface TotalsOptions {
-  /** A discount on all lines, shared over the taxes in proportion to what they are on. */
+  /** A discount on all lines: the same percentage comes off every tax's basis, each with its own sign. */
   allowance?: Minor;
   /** The lines' amounts have the tax in them already. */
   inclusive?: boolean;
+  /** How tax line by line is rounded; per rate it is always half away from zero. */
+  lineRule?: RoundingRule;
 }
+
+/** EN 16931-1 BR-CO-17 asks for the nearest, whatever the studio's rule for amounts. */
+const TAX_RULE = 'half away from zero';
 
 /**
  * Net, tax per rate and total of lines. The net is the sum of the rounded lines, the total the sum of what stands above it.
  *
  * Sources: EN 16931-1 BR-CO-10, 11, 13, 14, 15 and 17 for the method by invoice; by line: HMRC Notice 700 §17.5 (from memory). With tax
- * included, the tax is taken out of each rate's total: total × rate ÷ (100 + rate), rounded once (practice).
+ * included, the basis is gross ÷ (1 + rate), the VAT fraction's complement, and the tax is basis × rate; what is then missing to the gross is
+ * the rounding amount BT-114: never more than one minor unit a rate.
  *
  * @param taxes the rates that lines refer to; a line whose tax is missing here counts as untaxed
+ * @throws Fault when there is a discount and the lines come to 0, or to a sum of the other sign
  */
 export function totalsOf(
   lines: readonly TaxableLine[],
   taxes: readonly TaxRate[],
   method: TaxMethod,
-  rule: RoundingRule,
   options: TotalsOptions = {},
 ): Totals {
-  const { allowance = 0, inclusive = false } = options;
-  const taxOn = (amount: Minor, percent: Decimal) =>
-    inclusive ? percentWithin(amount, percent, rule) : percentOf(amount, percent, rule);
+  const { allowance = 0, inclusive = false, lineRule = TAX_RULE } = options;
+  const taxOnLine = (amount: Minor, percent: Decimal) =>
+    inclusive ? percentWithin(amount, percent, lineRule) : percentOf(amount, percent, lineRule);
   const parts = new Map<string, TaxPart>();
-  for (const tax of taxes) parts.set(tax.id, { tax, basis: 0, amount: 0 });
+  for (const tax of taxes) parts.set(tax.id, { tax, allowance: 0, basis: 0, amount: 0 });
   const used = new Set<string>();
   let net = 0;
   let untaxed = 0;
@@ -89,37 +111,44 @@ export function totalsOf(
     }
     used.add(part.tax.id);
     part.basis = addExact(part.basis, line.amount);
-    if (method === 'line') part.amount = addExact(part.amount, taxOn(line.amount, part.tax.percent));
+    if (method === 'line') part.amount = addExact(part.amount, taxOnLine(line.amount, part.tax.percent));
   }
   const charged = [...parts.values()].filter((part) => used.has(part.tax.id));
-  if (allowance !== 0)
-    takeOff(allowance, untaxed, charged, (part, share) => {
-      if (method === 'line') part.amount -= taxOn(share, part.tax.percent);
+  if (allowance !== 0) {
+    refuseDiscount(allowance, net);
+    const shares = shareSigned(allowance, [untaxed, ...charged.map((part) => part.basis)]);
+    untaxed -= shares[0]!;
+    charged.forEach((part, index) => {
+      const share = shares[index + 1]!;
+      part.allowance = share;
+      part.basis -= share;
+      if (method === 'line') part.amount -= taxOnLine(share, part.tax.percent);
     });
-  if (method === 'invoice') for (const part of charged) part.amount = taxOn(part.basis, part.tax.percent);
-  const tax = charged.reduce((sum, part) => addExact(sum, part.amount), 0);
-  if (inclusive) {
-    for (const part of charged) part.basis -= part.amount;
-    return { net, allowance, taxes: charged, tax, total: net - allowance };
   }
-  return { net, allowance, taxes: charged, tax, total: addExact(net - allowance, tax) };
+  for (const part of charged) {
+    if (method === 'line') {
+      if (inclusive) part.basis -= part.amount;
+      continue;
+    }
+    if (inclusive) part.basis = withoutTax(part.basis, part.tax.percent);
+    part.amount = percentOf(part.basis, part.tax.percent, TAX_RULE);
+  }
+  const tax = charged.reduce((sum, part) => addExact(sum, part.amount), 0);
+  const total = charged.reduce((sum, part) => addExact(sum, part.basis), addExact(untaxed, tax));
+  return { net, allowance, taxes: charged, tax, total, rounding: inclusive ? net - allowance - total : 0 };
 }
 
-/** Shares a discount over what is taxed alike, and over what bears no tax. */
-function takeOff(
-  allowance: Minor,
-  untaxed: Minor,
-  parts: readonly TaxPart[],
-  each: (part: TaxPart, share: Minor) => void,
-): void {
-  const bases = [untaxed, ...parts.map((part) => part.basis)];
-  // Where one basis is below nothing, shares in proportion would not be any.
-  const shares = bases.every((basis) => basis >= 0) ? shareOut(allowance, bases) : [0, ...parts.map(() => 0)];
-  parts.forEach((part, index) => {
-    const share = shares[index + 1]!;
-    each(part, share);
-    part.basis -= share;
-  });
+/** @throws Fault where no percentage of the lines is the discount */
+function refuseDiscount(allowance: Minor, net: Minor): void {
+  if (net === 0) throw new Fault('A discount cannot be taken off lines that come to 0.', 'allowance');
+  if (allowance < 0 !== net < 0) {
+    throw new Fault('A discount cannot be taken off lines that come to less than nothing.', 'allowance');
+  }
+}
+
+/** What a price with tax in it leaves: (12000, "20") → 10000. */
+export function withoutTax(gross: Minor, percent: Decimal): Minor {
+  return divideRounded(product(gross, 100 * SCALE), 100 * SCALE + toScaled(percent), TAX_RULE);
 }
 
 /** The part of an amount that is a tax contained in it: (12000, "20") → 2000. */

@@ -27,7 +27,7 @@ export function inStyle(figure: string, style: NumberStyle = current): string {
 /** A figure as it is typed in a style, with its decimals behind a point: "1.250,5" → "1250.5". What is no figure stays as it is. */
 export function fromStyle(typed: string, style: NumberStyle = current): string {
   if (MARKS[style].point === '.') return typed.replace(/(?<=\d)[’'](?=\d{3})/g, '');
-  // "85.50" is understood as well, as long as it cannot be a thousand.
+  // "78.50" is understood as well, as long as it cannot be a thousand.
   if (!typed.includes(',') && !/\d\.\d{3}(?!\d)/.test(typed))
     return typed.replace(/(?<=\d)[\s\u202f\u00a0](?=\d{3})/g, '');
   return typed.replace(/(?<=\d)[.\s\u202f\u00a0](?=\d{3})/g, '').replace(',', '.');

@@ -78,13 +78,13 @@ describe('a markup over what a member costs', () => {
     expect(explainPriced(pricer, priced!).steps.at(-1)).toMatchObject({ label: 'No cost rate' });
   });
 
-  it('is rounded to four places once, so that the line printed with it holds', () => {
+  it('is rounded to four places, the cost and the price, so that both hold as printed', () => {
     const pricer = pricerWith(
       [costRate('any', { price: '33.3333' })],
       [rateLine('agreed', { markup: '12.3456' })],
       [quote('GBP', '0.85733')],
     );
-    // 33.3333 × 1.123456 = 37.4484958… and ÷ 0.85733 = 43.6803…, both worked out by hand.
+    // 33.3333 × 1.123456 = 37.4484958…; 33.3333 ÷ 0.85733 = 38.8804 and × 1.123456 = 43.68041…: worked out by hand.
     expect(pricer.priceOf(hour('gallery'))?.price).toBe('37.4485');
     expect(pricer.priceOf(hour('salon'))).toMatchObject({ price: '43.6804', currency: 'EUR' });
   });
@@ -97,14 +97,15 @@ describe('a markup over what a member costs', () => {
     expect(explainPriced(pricer, priced!).steps.find((step) => step.label === '1 EUR')).toMatchObject({
       figure: { text: '0.8 GBP' },
     });
-    expect(pricer.priceOf(hour('salon', '2026-06-15'))?.price).toBe('111.1111');
+    // 50 ÷ 0.9 is printed as 55.5556, and the price is that doubled.
+    expect(pricer.priceOf(hour('salon', '2026-06-15'))).toMatchObject({ costPrice: '55.5556', price: '111.1112' });
     const without = pricerWith([costRate('any')], rateLines);
     const [unpriced] = worthOf(without, [hour('salon')]);
     expect(explainPriced(without, unpriced!).steps.at(-1)).toMatchObject({ label: 'No exchange rate' });
   });
 
   it('gives way to a rate agreed for one entry alone', () => {
-    const pricer = pricerWith([costRate('any')], [rateLine('agreed', { markup: '70' })]);
+    const pricer = pricerWith([costRate('any')], [rateLine('agreed', { markup: '62.5' })]);
     const entry = { ...hour('gallery'), rate: { price: '12.5', unit: 'minute' as const } };
     const [priced] = worthOf(pricer, [entry]);
     expect(priced!.amount).toBe(75_000);

@@ -4,7 +4,7 @@ import type { Minor } from '../money/amount';
 import { divideRounded, type RoundingRule } from '../money/rational';
 import type { Day } from '../time/day';
 
-/** How much of one currency another is on a day, as an exact fraction, and the rows it was reckoned from. */
+/** How much of one currency another is on a day, as an exact fraction, and the rows it was computed from. */
 export interface Exchanged {
   numerator: bigint;
   denominator: bigint;
@@ -43,17 +43,22 @@ export class ExchangeRates {
     const straight = this.#on(from, to, day);
     const turned = this.#on(to, from, day);
     const one = 10n ** BigInt(PLACES);
-    // Of two ways to say the same, the later one holds.
+    // Of two ways to say the same, the later one holds; on one day the straight one.
     if (straight && (!turned || straight.from >= turned.from)) {
       return { numerator: scaledRate(straight.rate), denominator: one, used: [straight] };
     }
     if (turned) return { numerator: one, denominator: scaledRate(turned.rate), used: [turned] };
+    // Of several ways round the latest holds; one is as old as the older of its two rates.
+    let best: { a: ExchangeRate; b: ExchangeRate; from: Day } | null = null;
     for (const base of this.#quotes.keys()) {
       const a = this.#on(base, from, day);
       const b = this.#on(base, to, day);
-      if (a && b) return { numerator: scaledRate(b.rate), denominator: scaledRate(a.rate), used: [a, b] };
+      if (!a || !b) continue;
+      const since = a.from < b.from ? a.from : b.from;
+      if (!best || since > best.from || (since === best.from && a.base < best.a.base)) best = { a, b, from: since };
     }
-    return null;
+    if (!best) return null;
+    return { numerator: scaledRate(best.b.rate), denominator: scaledRate(best.a.rate), used: [best.a, best.b] };
   }
 
   /** Every day on which what one currency is in another may change. */

@@ -83,8 +83,8 @@ describe('the rate of an entry', () => {
       'later',
     ]);
     expect(resolver.explain(question).beaten.map(({ line: { id }, why }) => [id, why])).toEqual([
-      ['later', 'only from 2026-09-01'],
-      ['old', 'replaced from 2026-04-01'],
+      ['later', 'only from 1 Sep 2026'],
+      ['old', 'replaced from 1 Apr 2026'],
     ]);
   });
 

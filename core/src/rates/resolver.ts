@@ -1,7 +1,7 @@
 import type { Id } from '../model/ids';
 import type { Client, CostRate, ExchangeRate, Member, Project, RateLine, Task } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
-import type { Day } from '../time/day';
+import { showDayShort, type Day } from '../time/day';
 import { CostRates } from './cost';
 import { ExchangeRates, type Exchanged } from './exchange';
 import { KnownTimelines, latestOn, NOTHING, numberOf, type Timeline } from './known';
@@ -46,7 +46,7 @@ export interface Decided {
   cost: CostRate | null;
   /** Null where nothing tells what the cost's currency is in the client's. */
   exchanged: Exchanged | null;
-  /** What is reckoned from it, kept beside it by whoever reckons: it is asked for every entry. */
+  /** What is computed from it, kept beside it by whoever computes: it is asked for every entry. */
   kept: unknown;
 }
 
@@ -251,10 +251,10 @@ const who = (line: RateLine): number => (line.memberId !== null ? 2 : line.role 
 const what = (line: RateLine): number => (line.serviceId !== null ? 1 : 0);
 
 function whyBeaten(line: RateLine, winner: RateLine | null, places: readonly (Id | null)[], day: Day): string {
-  if (line.from > day) return `only from ${line.from}`;
+  if (line.from > day) return `only from ${showDayShort(line.from)}`;
   if (!winner) return '';
   if (places.indexOf(placeOf(line)) > places.indexOf(placeOf(winner))) return 'less specific about where';
   if (who(line) < who(winner)) return 'less specific about who';
   if (what(line) < what(winner)) return 'less specific about what';
-  return `replaced from ${winner.from}`;
+  return `replaced from ${showDayShort(winner.from)}`;
 }

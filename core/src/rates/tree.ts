@@ -1,7 +1,7 @@
 import type { Id } from '../model/ids';
 import type { Project, Task } from '../model/records';
 
-/** Which projects are part of which, and the places that a piece of work lies in. Made anew when projects or tasks change. */
+/** Which projects are part of which, and the places that a piece of work lies in. Made again when projects or tasks change. */
 export class WorkTree {
   readonly project: ReadonlyMap<Id, Project>;
   readonly task: ReadonlyMap<Id, Task>;

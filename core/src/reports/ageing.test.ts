@@ -51,6 +51,31 @@ async function owings(): Promise<{ list: Owing[]; today: string }> {
   return { list, today: DAY };
 }
 
+describe('what is held back', () => {
+  it('stands beside what is owed, with the first day it falls due, until it is released', async () => {
+    const { store, run, at } = await freshStudio();
+    const issue = async (retentionDue: string) => {
+      const { changes } = await run('entry.add', work(at.rig, 3600));
+      const drafted = await run('invoice.draft', { clientId: at.playhouse, entryIds: [changes[0]!.id] });
+      const id = drafted.changes.find(({ table }) => table === 'invoices')!.id;
+      await run('invoice.edit', { id, retention: '5', retentionDue });
+      await run('invoice.issue', { id });
+      return id;
+    };
+    const rows = () =>
+      owedByAge(
+        store.rows('invoices').map((invoice) => ({ invoice, payments: [], credits: [] })),
+        DAY,
+      );
+    await issue('2027-03-01');
+    const second = await issue('2027-02-01');
+    // 5 % of 85.00 twice; 102.00 less that is to pay of each.
+    expect(rows()).toMatchObject([{ held: 850, heldUntil: '2027-02-01', all: 19_550 }]);
+    await run('invoice.release', { id: second, day: DAY });
+    expect(rows()).toMatchObject([{ held: 425, heldUntil: '2027-03-01', all: 19_975 }]);
+  });
+});
+
 describe('what is owed', () => {
   it('is aged from the day it was due', async () => {
     const { list, today } = await owings();

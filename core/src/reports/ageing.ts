@@ -1,5 +1,5 @@
 import type { Owing, ToBill } from '../billing';
-import { owedOn } from '../billing/standing';
+import { heldOn, owedOn } from '../billing/standing';
 import type { Id } from '../model/ids';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
@@ -23,24 +23,28 @@ export interface AgedRow {
   ahead: Minor;
   bands: Record<Band, Minor>;
   all: Minor;
+  /** Held back and not released yet; not part of what is owed. */
+  held: Minor;
+  /** The first day on which some of that falls due; null where none is said. */
+  heldUntil: Day | null;
   /** Days of the oldest. */
   oldest: number;
 }
 
-const emptyBands = (): Record<Band, Minor> => ({ '0 to 30': 0, '31 to 60': 0, '61 to 90': 0, 'over 90': 0 });
+const newRow = (fields: Pick<AgedRow, 'clientId' | 'name' | 'currency'>): AgedRow => ({
+  ...fields,
+  ahead: 0,
+  bands: { '0 to 30': 0, '31 to 60': 0, '61 to 90': 0, 'over 90': 0 },
+  all: 0,
+  held: 0,
+  heldUntil: null,
+  oldest: 0,
+});
 
 /** What is to bill, by how long ago the work was done or the cost came. What has no day counts as of today. */
 export function toBillByAge(list: readonly ToBill[], today: Day): AgedRow[] {
   return list.map(({ client, items, charges, currency }) => {
-    const row: AgedRow = {
-      clientId: client.id,
-      name: client.name,
-      currency,
-      ahead: 0,
-      bands: emptyBands(),
-      all: 0,
-      oldest: 0,
-    };
+    const row = newRow({ clientId: client.id, name: client.name, currency });
     const put = (day: Day, amount: Minor) => {
       const days = day === '' ? 0 : Math.max(0, daysBetween(day, today));
       row.bands[bandOf(days)] += amount;
@@ -53,19 +57,26 @@ export function toBillByAge(list: readonly ToBill[], today: Day): AgedRow[] {
   });
 }
 
-/** What clients owe on issued invoices, by how long ago it was due. */
+/** What clients owe on issued invoices, by how long ago it was due, and what they hold back beside it. */
 export function owedByAge(list: readonly Owing[], today: Day): AgedRow[] {
   const rows = new Map<string, AgedRow>();
   for (const each of list) {
     const { frozen, clientId, currency } = each.invoice;
     const owed = owedOn(each);
-    if (!frozen || owed === 0) continue;
+    const held = isHeld(each) ? heldOn(each) : 0;
+    if (!frozen || (owed === 0 && held === 0)) continue;
     const key = `${clientId} ${currency}`;
     let row = rows.get(key);
     if (!row) {
-      row = { clientId, name: frozen.client.name, currency, ahead: 0, bands: emptyBands(), all: 0, oldest: 0 };
+      row = newRow({ clientId, name: frozen.client.name, currency });
       rows.set(key, row);
     }
+    row.held += held;
+    for (const { kind, dueDay } of held === 0 ? [] : frozen.deductions) {
+      if (kind === 'retention' && dueDay !== null && (row.heldUntil === null || dueDay < row.heldUntil))
+        row.heldUntil = dueDay;
+    }
+    if (owed === 0) continue;
     const late = daysBetween(dueDayOf(each), today);
     if (late <= 0) row.ahead += owed;
     else row.bands[bandOf(late)] += owed;
@@ -74,6 +85,9 @@ export function owedByAge(list: readonly Owing[], today: Day): AgedRow[] {
   }
   return [...rows.values()].sort((a, b) => a.name.localeCompare(b.name) || (a.currency < b.currency ? -1 : 1));
 }
+
+const isHeld = ({ invoice }: Owing): boolean =>
+  invoice.kind === 'invoice' && invoice.frozen !== null && !invoice.voided && invoice.releasedOn === null;
 
 const dueDayOf = ({ invoice }: Owing): Day => {
   const due = invoice.frozen!.dueDay;

@@ -200,7 +200,7 @@ export class OpenReport {
     this.#before = this.against && tally(this.against);
   }
 
-  /** Whether there are words or days now that it knows nothing of: then it has to be asked anew. */
+  /** Whether there are words or days now that it knows nothing of: then it has to be asked again. */
   isStale(days: Range | null): boolean {
     const { sizes, days: known } = this.#made;
     if (days?.from !== known?.from || days?.to !== known?.to) return true;
@@ -352,7 +352,7 @@ export class OpenReport {
   #worthShowing(answer: Answer, count: number): Uint8Array {
     const { bases, sums, before, definition } = answer;
     const places = answer.columns.length * answer.currencies.length;
-    // Most measures are sums as they stand, and can be looked at without reckoning.
+    // Most measures are sums as they stand, and can be looked at without computing.
     const plain = definition.measures.filter((each) => measureOf(each).needs.length === 1);
     const own = plain.map((each) => bases.indexOf(measureOf(each).needs[0]!));
     const others = definition.measures.filter((each) => !plain.includes(each));

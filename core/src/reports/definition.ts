@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { Fault } from '../model/fault';
 import { day } from '../model/fields';
+import { currentDefinition } from '../model/migrations';
 import { fieldNames, columnFields, trailFields } from './fields';
 import { measureNames, trailMeasures, type MeasureName } from './measures';
 import { movings, type Moving } from './when';
@@ -75,7 +76,7 @@ export function readDefinition(value: unknown): ReadDefinition {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
     throw new Fault('This is not a report of Half Penny.', 'report');
   }
-  const raw = { ...plainDefinition, ...value } as Record<string, unknown>;
+  const raw: Record<string, unknown> = { ...plainDefinition, ...currentDefinition(value as Record<string, unknown>) };
   const left: string[] = [];
   const known = (list: unknown, names: readonly string[], what: string): string[] =>
     (Array.isArray(list) ? list : []).filter((each): each is string => {

@@ -1,9 +1,10 @@
 import { Charges, isDue, type Charge, type ChargeRows } from '../billing/charges';
 import { codeOfEntry } from '../billing/lines';
-import { netOf, type PaidPart } from '../billing/paid';
+import { lineId, type InvoicedPart } from '../billing/paid';
+import { inProportion, remainingLengths } from '../billing/remaining';
 import type { Pricer } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
-import { billableOf, byWhen, priceEntries, worthOf } from '../billing/to-bill';
+import { priceLength, worthOf } from '../billing/to-bill';
 import { lineAmounts } from '../costs/amounts';
 import { tallyCurrency } from '../costs/tally';
 import { breakOfDay } from '../entries/breaks';
@@ -20,7 +21,7 @@ import type { Fact } from './columns/table';
 import { TAG_BREAK } from './fields';
 import type { Billable, FactStanding, What, Words } from './words';
 
-// What workspaces hold, as facts. Everything here is reckoned by the same functions that screens and invoices use, so that a report says
+// What workspaces hold, as facts. Everything here is computed by the same functions that screens and invoices use, so that a report says
 // what they say.
 
 /** A fact with the id of what it is of. */
@@ -41,7 +42,7 @@ export interface Noticed {
   site: string;
   folder: string;
   document: string;
-  purpose: string;
+  openedFor: string;
   /** Seconds in front, whatever it was. */
   front?: number;
   /** Of a document: seconds in view and worked in, and how often it was saved. */
@@ -55,8 +56,8 @@ export interface Became {
   /** By the source's id. */
   allocations: ReadonlyMap<Id, readonly Allocation[]>;
   adjustments: ReadonlyMap<Id, readonly Adjustment[]>;
-  /** By the allocation's id, and by the invoice's for lines without a source. */
-  paid: ReadonlyMap<Id, PaidPart>;
+  /** By the allocation's id, and by {@link lineId} for lines without a source. */
+  parts: ReadonlyMap<string, InvoicedPart>;
 }
 
 /** Days since 1970-01-01. */
@@ -70,8 +71,8 @@ function becameOf(became: Became, id: Id) {
     sums.taken += taken;
     if (row.amount === null) sums.drafted += taken;
     else {
-      const part = became.paid.get(row.id);
-      sums.invoiced += row.amount;
+      const part = became.parts.get(row.id);
+      sums.invoiced += part?.net ?? row.amount;
       sums.paid += part?.paid ?? 0;
       sums.writtenOff += part?.writtenOff ?? 0;
     }
@@ -113,12 +114,18 @@ export class FactMaker {
     const pricer = this.#pricer;
     const found: Sourced[] = [];
     const sums = new Map(entries.map((entry) => [entry.id, becameOf(became, entry.id)]));
-    const left = (entry: Entry) => billableOf(entry) - sums.get(entry.id)!.taken;
     const billed = (entry: Entry) =>
       pricer.billsHours(entry.projectId) && pricer.clientOf(entry.projectId) !== undefined;
     const open = new Map<Id, Minor>();
-    const waiting = entries.filter((entry) => billed(entry) && left(entry) > 0).sort(byWhen);
-    for (const { entry, amount } of priceEntries(pricer, waiting, left)) open.set(entry.id, amount);
+    const takings = entries.flatMap((entry) => [
+      ...(became.allocations.get(entry.id) ?? []),
+      ...(became.adjustments.get(entry.id) ?? []),
+    ]);
+    const remaining = remainingLengths(pricer, entries, takings);
+    for (const entry of entries) {
+      const left = remaining.get(entry.id)!.open;
+      if (billed(entry) && left.seconds > 0) open.set(entry.id, priceLength(pricer, entry, left).amount);
+    }
     for (const priced of worthOf(pricer, entries)) {
       const { entry, seconds: exact, amount } = priced;
       const own = sums.get(entry.id)!;
@@ -149,7 +156,8 @@ export class FactMaker {
       this.#putByDay(found, entry, whole);
       for (const row of became.adjustments.get(entry.id) ?? []) {
         if (row.kind === 'later') continue;
-        const size = priced.price ? pricer.amount(Math.abs(row.seconds), priced.price) : 0;
+        const length = inProportion(priced.billed, Math.abs(row.seconds), exact);
+        const size = priced.price ? pricer.amount(length, priced.price) : 0;
         found.push(this.#writtenDown(whole, row, row.seconds < 0 ? -size : size));
       }
     }
@@ -223,36 +231,34 @@ export class FactMaker {
     return found;
   }
 
-  /** What invoices ask for beyond their sources: lines added by hand, discounts on the whole. Counted on the invoice's day. */
-  ofInvoices(invoices: readonly Invoice[], allocated: ReadonlyMap<Id, Minor>, paid: Became['paid']): Sourced[] {
+  /** Lines of invoices that stand for no source, such as those written by hand. Counted on the invoice's day. */
+  ofInvoices(invoices: readonly Invoice[], parts: Became['parts']): Sourced[] {
     return invoices.flatMap((invoice): Sourced[] => {
-      const { id, frozen, voided, clientId, currency } = invoice;
+      const { id, frozen, voided, clientId, currency, byHand } = invoice;
       if (!frozen || voided) return [];
-      const rest = netOf(frozen) - (allocated.get(id) ?? 0);
-      if (rest === 0) return [];
-      const part = paid.get(id);
-      const sums = {
-        taken: 0,
-        drafted: 0,
-        invoiced: rest,
-        paid: part?.paid ?? 0,
-        writtenOff: part?.writtenOff ?? 0,
-        down: 0,
-      };
-      const fact: Fact = {
-        what: this.#words.code('what', 'invoice line'),
-        client: this.#words.code('client', clientId),
-        currency: this.#words.code('currency', currency),
-        day: dayNumber(frozen.day),
-        standing: this.#words.code('standing', standingOf(false, sums)),
-        billable: this.#billable('billable'),
-        note: this.#words.code('note', `${frozen.number}, lines of its own`),
-        fees: rest,
-        invoiced: rest,
-        paid: sums.paid,
-        writtenOff: sums.writtenOff,
-      };
-      return [{ source: id, fact }];
+      return frozen.lines.flatMap((line): Sourced[] => {
+        const part = parts.get(lineId(id, line.key));
+        if (!part || part.net === 0) return [];
+        const { net: invoiced, paid, writtenOff } = part;
+        const projectId = byHand.find((each) => each.key === line.key)?.projectId ?? null;
+        const sums = { taken: 0, drafted: 0, invoiced, paid, writtenOff, down: 0 };
+        const fact: Fact = {
+          ...(projectId !== null &&
+            this.#job('invoice line', { projectId, day: frozen.day, note: '', serviceId: null })),
+          what: this.#words.code('what', 'invoice line'),
+          client: this.#words.code('client', clientId),
+          currency: this.#words.code('currency', currency),
+          day: dayNumber(frozen.day),
+          standing: this.#words.code('standing', standingOf(false, sums)),
+          billable: this.#billable('billable'),
+          note: this.#words.code('note', `${frozen.number}, ${line.text}`),
+          fees: invoiced,
+          invoiced,
+          paid,
+          writtenOff,
+        };
+        return [{ source: id, fact }];
+      });
     });
   }
 
@@ -291,7 +297,7 @@ export class FactMaker {
         site: words.code('site', row.site),
         folder: words.code('folder', row.folder),
         document: words.code('document', row.document),
-        purpose: words.code('purpose', row.purpose),
+        'opened for': words.code('opened for', row.openedFor),
         front: row.front ?? 0,
         ...this.#spent(row.front ?? 0, weightOf(row.projectId)),
         inView: row.inView ?? 0,

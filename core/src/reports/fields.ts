@@ -41,7 +41,7 @@ export const fieldNames = [
   'site',
   'folder',
   'document',
-  'purpose',
+  'opened for',
 ] as const;
 export type FieldName = (typeof fieldNames)[number];
 
@@ -58,7 +58,7 @@ export const columnFields = [
 ] as const satisfies readonly FieldName[];
 
 /** Fields that only the trail fills. */
-export const trailFields: readonly FieldName[] = ['program', 'site', 'folder', 'document', 'purpose'];
+export const trailFields: readonly FieldName[] = ['program', 'site', 'folder', 'document', 'opened for'];
 
 interface Field {
   /** As it stands at the head of a column. */
@@ -247,11 +247,11 @@ export const fields: Readonly<Record<FieldName, Field>> = {
   site: record('Site', 'site', 'No site', same),
   folder: record('Folder', 'folder', 'No folder', same),
   document: record('Document', 'document', 'No document', same),
-  purpose: record(
-    'Purpose',
-    'purpose',
-    'No purpose',
-    ({ pricer }, key) => pricer.book.workspace.purposes.find((each) => each.id === key)?.name ?? gone,
+  'opened for': record(
+    'Opened for',
+    'opened for',
+    'Not said',
+    ({ pricer }, key) => pricer.book.workspace.openedFor.find((each) => each.id === key)?.name ?? gone,
   ),
 };
 

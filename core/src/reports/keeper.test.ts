@@ -139,7 +139,7 @@ async function take(executor: MemoryExecutor, store: MemoryStore, at: Studio, { 
 }
 
 describe('facts of a workspace', () => {
-  it('follow any changes as if they had been read anew', async () => {
+  it('follow any changes as if they had been read again', async () => {
     const reached = new Set<string>();
     await fc.assert(
       fc.asyncProperty(fc.array(step, { minLength: 20, maxLength: 60 }), async (steps) => {
@@ -165,11 +165,11 @@ describe('facts of a workspace', () => {
             if (!(thrown instanceof Fault)) throw thrown;
           }
         }
-        const anew = await FactKeeper.read(store, DAY);
+        const fresh = await FactKeeper.read(store, DAY);
         // Days are owed from the first that anything was recorded on; only reading finds that there is an earlier one.
         const rows = (answer: Answer) => said(answer).filter((line) => !line.startsWith('No client'));
-        expect(rows(report.answer()).slice(1)).toEqual(rows(open(anew).answer()).slice(1));
-        expect(keeper.table.length).toBeLessThanOrEqual(anew.table.length + 10);
+        expect(rows(report.answer()).slice(1)).toEqual(rows(open(fresh).answer()).slice(1));
+        expect(keeper.table.length).toBeLessThanOrEqual(fresh.table.length + 10);
       }),
       { numRuns: 80 },
     );
@@ -257,7 +257,7 @@ describe('figures of a workspace', () => {
     ]);
   });
 
-  it('are read anew where rates change, as they have a say in everything', async () => {
+  it('are read again where rates change, as they have a say in everything', async () => {
     const row = await executor.run('rate.edit', { id: store.rows('rateLines')[0]!.id, price: '79' });
     expect(FactKeeper.canFollow([row])).toBe(false);
   });

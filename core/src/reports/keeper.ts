@@ -1,13 +1,12 @@
 import { readBook } from '../billing/book';
 import type { ChargeRows } from '../billing/charges';
-import { paidParts, type PaidPart } from '../billing/paid';
+import { invoicedParts, lineId, type InvoicedPart } from '../billing/paid';
 import { bookTables, Pricer } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
 import type { Reader } from '../commands/store';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { Adjustment, Allocation, Entry, Invoice, JournalRow, Member } from '../model/records';
-import { sumExact } from '../money/rational';
 import { addDays, type Day } from '../time/day';
 import { daysOf, type OpenReport } from './answer';
 import { FactTable } from './columns/table';
@@ -28,8 +27,8 @@ export type Progress = (share: number) => Promise<void> | void;
 const decisive: ReadonlySet<string> = new Set([...bookTables, 'absences']);
 
 /**
- * The facts of a workspace, read once and then kept in step: what a change touched is made anew, and open reports are told of it. All
- * of it is made anew only where rates, people, jobs or absences changed, as those have a say in everything.
+ * The facts of a workspace, read once and then kept in step: what a change touched is made again, and open reports are told of it. All
+ * of it is made again only where rates, people, jobs or absences changed, as those have a say in everything.
  */
 export class FactKeeper {
   readonly table = new FactTable();
@@ -38,8 +37,8 @@ export class FactKeeper {
   readonly #reader: Reader;
   readonly #allocations = new Map<Id, readonly Allocation[]>();
   readonly #adjustments = new Map<Id, readonly Adjustment[]>();
-  readonly #paid = new Map<Id, PaidPart>();
-  /** Sources of costs and agreed amounts: they are made anew together. */
+  readonly #parts = new Map<string, InvoicedPart>();
+  /** Sources of costs and agreed amounts: they are made again together. */
   #charges: string[] = [];
 
   private constructor(reader: Reader) {
@@ -58,7 +57,7 @@ export class FactKeeper {
     return daysOf(this.table);
   }
 
-  /** Whether a change can be followed; where it cannot, everything has to be read anew. */
+  /** Whether a change can be followed; where it cannot, everything has to be read again. */
   static canFollow(rows: readonly Pick<JournalRow, 'changes'>[]): boolean {
     return !rows.some((row) => row.changes.some(({ table }) => decisive.has(table)));
   }
@@ -101,7 +100,7 @@ export class FactKeeper {
   }
 
   get #became() {
-    return { allocations: this.#allocations, adjustments: this.#adjustments, paid: this.#paid };
+    return { allocations: this.#allocations, adjustments: this.#adjustments, parts: this.#parts };
   }
 
   async #read(today: Day, onProgress: Progress): Promise<void> {
@@ -116,7 +115,7 @@ export class FactKeeper {
     ]);
     for (const [id, rows] of grouped(allocations, sourceId)) this.#allocations.set(id, rows);
     for (const [id, rows] of grouped(adjustments, sourceId)) this.#adjustments.set(id, rows);
-    for (const [id, part] of paidParts(invoices, payments, allocations)) this.#paid.set(id, part);
+    for (const [id, part] of invoicedParts(invoices, payments, allocations)) this.#parts.set(id, part);
     const { members } = this.words.pricer.book;
     const absences = await reader.all('absences');
     for (const [index, member] of members.entries()) {
@@ -142,7 +141,7 @@ export class FactKeeper {
     const charges = this.#maker.ofCharges(await this.#chargeRows(), this.#became);
     this.#charges = sourcesOf(charges);
     this.#put(charges);
-    this.#put(this.#maker.ofInvoices(invoices, allocatedOn(allocations), this.#paid));
+    this.#put(this.#maker.ofInvoices(invoices, this.#parts));
     this.#put(this.#maker.ofPlans(await reader.all('plans')));
     await onProgress(1);
   }
@@ -165,13 +164,13 @@ export class FactKeeper {
       this.#reader.by('payments', 'invoiceId', [id]),
     ]);
     for (const row of allocations) {
-      this.#paid.delete(row.id);
+      this.#parts.delete(row.id);
       touched.source(row);
     }
-    this.#paid.delete(id);
+    for (const line of invoice?.frozen?.lines ?? []) this.#parts.delete(lineId(id, line.key));
     const rows: Invoice[] = invoice ? [invoice] : [];
-    for (const [key, part] of paidParts(rows, payments, allocations)) this.#paid.set(key, part);
-    touched.lines.set(id, this.#maker.ofInvoices(rows, allocatedOn(allocations), this.#paid));
+    for (const [key, part] of invoicedParts(rows, payments, allocations)) this.#parts.set(key, part);
+    touched.lines.set(id, this.#maker.ofInvoices(rows, this.#parts));
   }
 
   async #followDays(memberId: Id, days: Day[], gone: ReadonlySet<Id>, open: readonly OpenReport[]): Promise<void> {
@@ -228,15 +227,6 @@ function set<V>(map: Map<Id, readonly V[]>, id: Id, rows: readonly V[] | undefin
   else map.delete(id);
 }
 
-/** What stands on each invoice with a source, before tax. */
-function allocatedOn(allocations: readonly Allocation[]): Map<Id, number> {
-  const sums = new Map<Id, number>();
-  for (const [id, rows] of grouped(allocations, (row) => row.invoiceId)) {
-    sums.set(id, sumExact(rows.map((row) => row.amount ?? 0)));
-  }
-  return sums;
-}
-
 type SourceField = 'entryId' | 'costLineId' | 'agreedId';
 
 /** What changes touched, and what hangs on it. */
@@ -260,7 +250,7 @@ class Touched {
     }
   }
 
-  /** Sources of which allocations and adjustments are read anew, by the field that names them. */
+  /** Sources of which allocations and adjustments are read again, by the field that names them. */
   get sources(): Map<SourceField, Id[]> {
     return new Map([...this.#sources].map(([field, ids]) => [field, [...ids]]));
   }

@@ -9,7 +9,7 @@ export type Sums = (measure: BaseMeasure) => number;
 
 interface MeasureDefinition {
   label: string;
-  /** One sentence on how it is reckoned. */
+  /** One sentence on how it is worked out. */
   says: string;
   kind: MeasureKind;
   needs: readonly BaseMeasure[];
@@ -42,7 +42,7 @@ const price = (sums: Sums) => sums('fees') + sums('onCharged');
 /**
  * What reports measure. Lengths are in seconds, money in minor units, percentages in hundredths of a percent.
  *
- * Utilisation, realisation and the effective rate are reckoned as handbooks of professional firms have them (practice, no one source):
+ * Utilisation, realisation and the effective rate are worked out as handbooks of professional firms have them (practice, no one source):
  * billable hours of those available; what was invoiced of what the time was worth at its rates; and fees by all hours worked.
  */
 export const measures = {
@@ -136,8 +136,8 @@ export const measures = {
   'in view': base('In view', 'length', 'inView', 'How long a document was shown.'),
   'hands on': base('Hands on', 'length', 'hands', 'How long a document was worked in.'),
   kept: base('Kept', 'count', 'kept', 'How often a document was saved.'),
-  'well spent': {
-    label: 'Time well spent',
+  'weighted share': {
+    label: 'Weighted share',
     says: 'What was in front for groups of jobs, by how much an hour of each counts.',
     kind: 'percent',
     needs: ['grouped', 'weighted'],
@@ -173,10 +173,39 @@ export const measureNames = Object.keys(measures) as MeasureName[];
 export const measureOf = (name: MeasureName): MeasureDefinition => measures[name];
 
 /** Measures that only the trail fills. */
-export const trailMeasures: readonly MeasureName[] = ['front', 'in view', 'hands on', 'kept', 'well spent'];
+export const trailMeasures: readonly MeasureName[] = ['front', 'in view', 'hands on', 'kept', 'weighted share'];
 
-/** The base measures that some measures are reckoned from, each once. */
+/** The base measures that some measures are worked out from, each once. */
 export const basesOf = (names: readonly MeasureName[]): BaseMeasure[] => {
   const needed = new Set<BaseMeasure>(names.flatMap((name) => measureOf(name).needs));
   return baseMeasures.filter((each) => needed.has(each));
 };
+
+const spokenNames: Readonly<Partial<Record<MeasureName, string>>> = {
+  recorded: 'recorded time',
+  billable: 'billable time',
+  'not billable': 'time that is not billable',
+  'gain worth': 'worth of rounding',
+  'margin percent': 'margin in per cent',
+  invoiced: 'amount invoiced',
+  paid: 'amount paid',
+  'to bill': 'amount to bill',
+  'written down': 'amount written down',
+  'written off': 'amount written off',
+  owed: 'owed hours',
+  planned: 'planned time',
+  front: 'time noticed',
+  'in view': 'time in view',
+  'hands on': 'time hands on',
+  kept: 'number of saves',
+  count: 'number of items',
+};
+
+/** Measures as one would say them: "billable time and its worth", "recorded time, billable time and worth". */
+export function sayMeasures(names: readonly MeasureName[]): string {
+  const words = names.map((name) => spokenNames[name] ?? measureOf(name).label.toLowerCase());
+  const [first, second] = names;
+  if (names.length === 2 && second === 'worth' && measureOf(first!).kind === 'length')
+    return `${words[0]} and its worth`;
+  return words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+}

@@ -97,9 +97,9 @@ export const readyMade: readonly ReadyMade[] = [
     when: { kind: 'moving', name: 'last 30 days' },
     chart: 'heat',
   }),
-  made('spent', 'Time well spent', 'By job and week, as the studio’s own groups weigh it.', {
+  made('spent', 'Weighted time', 'By job and week, as the studio’s own groups weigh it.', {
     rows: ['week', 'client', 'project'],
-    measures: ['front', 'well spent'],
+    measures: ['front', 'weighted share'],
     when: { kind: 'moving', name: 'last 30 days' },
   }),
   made('down', 'Written down, by reason', 'What will not be billed, and what was invoiced and given up.', {

@@ -59,14 +59,14 @@ it('budgets stand where SQL says: used, left, percent, pace, and the day they ar
       // The same bound on how far ahead is worth saying.
       const near = (row: string) =>
         row.replace(/ \| (\d{4}-\d\d-\d\d)$/, (_, day: string) => ` | ${day > '2029-11-14' ? '' : day}`);
-      const reckoned = store.rows('budgets').flatMap((budget) => {
+      const computed = store.rows('budgets').flatMap((budget) => {
         const standing = standingOfBudget(pricer, budget, store.rows('entries'), taken, DAY);
         return (['hours', 'money'] as const).map((what) => {
           const { used, left, percent, pace, usedUpOn } = standing[what]!;
           return [budget.id, what, used, left, percent, Math.round(pace * 28), usedUpOn ?? ''].join(' | ');
         });
       });
-      expect(reckoned.sort()).toEqual(own.map(near).sort());
+      expect(computed.sort()).toEqual(own.map(near).sort());
     }),
     { numRuns: 25 },
   );
@@ -106,11 +106,11 @@ it('reports of the trail are what SQL sums of what was noticed', async () => {
     day: fc.integer({ min: 1, max: 12 }).map((day) => `2026-11-${String(day).padStart(2, '0')}`),
     hour: fc.option(fc.integer({ min: 0, max: 23 })),
     job: fc.constantFrom(null, 'rig', 'gallery', 'internal'),
-    program: word('Draughting board', 'Mail'),
+    program: word('Plotting desk', 'Mail'),
     site: word('museum.example'),
     folder: word('/jobs/2604', '/jobs/2602/“rev”'),
     document: word('plot 4.drw', 'O’Hara’s.drw'),
-    purpose: word('drawing'),
+    openedFor: word('drawing'),
     front: length,
     inView: length,
     hands: length,
@@ -138,7 +138,7 @@ it('reports of the trail are what SQL sums of what was noticed', async () => {
     'in view': 'coalesce(sum(inView), 0)',
     'hands on': 'coalesce(sum(hands), 0)',
     kept: 'coalesce(sum(kept), 0)',
-    'well spent': `case when coalesce(${spent('1')}, 0) = 0 then null else ${OVER(`${spent(percent)} * 10000`, `(${spent('100')})`)} end`,
+    'weighted share': `case when coalesce(${spent('1')}, 0) = 0 then null else ${OVER(`${spent(percent)} * 10000`, `(${spent('100')})`)} end`,
   };
   const ofTrail = readyMade.filter(({ key }) => ['documents', 'attention', 'hours', 'spent'].includes(key));
   expect(ofTrail).toHaveLength(4);

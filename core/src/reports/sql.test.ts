@@ -74,7 +74,7 @@ const shared = [
   'written down',
 ];
 
-it('ready-made reports are what SQL reckons from the same records, to the minor unit', async () => {
+it('ready-made reports are what SQL computes from the same records, to the minor unit', async () => {
   const { Database } = await initSqlJs();
   const database = new Database();
   let asked = 0;

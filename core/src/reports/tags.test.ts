@@ -122,11 +122,11 @@ describe('reports by single entry', () => {
       hour: 9,
       memberId: at.member,
       projectId: null,
-      program: 'Plotter',
+      program: 'Plotting desk',
       site: '',
       folder: '',
     };
-    keeper.putTrail([{ ...noticed, document: '', purpose: '', front: 60 }]);
+    keeper.putTrail([{ ...noticed, document: '', openedFor: '', front: 60 }]);
     expect(said(open({ rows: ['entry'], measures: ['front'] }))).toEqual([
       ['All', 60],
       ['Noticed activity', 60],

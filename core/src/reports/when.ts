@@ -71,7 +71,7 @@ function movingRange(name: Moving, runOn: Day, { periods, cutOff }: Calendar): R
   const billing = (day: Day): Range => {
     const period = periodOf(periods, day);
     if (!period)
-      throw new Fault('No billing period holds that day. Set them up under Setup, Recording.', 'when', { day });
+      throw new Fault('No billing period holds that day. Set them up in Setup → Recording.', 'when', { day });
     return { from: period.from, to: period.to };
   };
   switch (name) {

@@ -139,7 +139,7 @@ export function executorContract(name: string, make: (test: TestEnvelope) => Pro
       const invoice = (await place.reader.get('invoices', id)) as Invoice;
       // 61 min is 1.1 h in six-minute steps: (1.1 + 1.0) × 85.00 = 178.50; with 20 % tax 214.20.
       expect(invoice.frozen).toMatchObject({
-        number: 'FL-0001',
+        number: 'SL-0001',
         net: 17_850,
         tax: 3_570,
         total: 21_420,
@@ -147,8 +147,8 @@ export function executorContract(name: string, make: (test: TestEnvelope) => Pro
       });
       const allocations = await place.reader.by('allocations', 'invoiceId', [id]);
       expect(allocations.reduce((sum, each) => sum + each.amount!, 0)).toBe(17_850);
-      await expect(run('entry.edit', { id: ids[0]!, seconds: 60 })).rejects.toThrow('on FL-0001');
-      await expect(run('entry.remove', { ids: [ids[0]!] })).rejects.toThrow('on FL-0001');
+      await expect(run('entry.edit', { id: ids[0]!, seconds: 60 })).rejects.toThrow('on SL-0001');
+      await expect(run('entry.remove', { ids: [ids[0]!] })).rejects.toThrow('on SL-0001');
       await expect(
         run('payment.add', { invoiceId: id, day: DAY, amount: 100, note: '', currency: 'EUR' }),
       ).rejects.toThrow('is in GBP');
@@ -176,8 +176,8 @@ export function executorContract(name: string, make: (test: TestEnvelope) => Pro
         invoice.frozen?.client.name,
       ]);
       expect(numbers.sort()).toEqual([
-        ['FL-0001', 'Quayside Playhouse'],
-        ['FL-0002', 'Renamed Playhouse'],
+        ['SL-0001', 'Quayside Playhouse'],
+        ['SL-0002', 'Renamed Playhouse'],
       ]);
       const pricer = new Pricer(await readBook(place.reader));
       const open = toBill(pricer, await entries(), await place.reader.all('allocations'));

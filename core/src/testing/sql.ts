@@ -11,25 +11,32 @@ import type { MeasureName } from '../reports/measures';
 import { addDays } from '../time/day';
 import { rangeOf } from '../reports/when';
 
-// Ready-made reports against SQLite (https://sqlite.org, as sql.js), which reckons everything from the records by itself: rounding up to
+// Ready-made reports against SQLite (https://sqlite.org, as sql.js), which computes everything from the records by itself: rounding up to
 // six minutes, a rate for each project, costs charged on at cost, what stands on invoices, what was paid of it, hours owed by weekday.
 
 export const RATE = `case when p.name = 'Winter season rig' then 8500 when p.clientId is not null then 7800 end`;
 export const BILLED = (seconds: string) => `((${seconds}) + 359) / 360 * 360`;
-/** Half away from nothing, of what is not negative. */
+/** The billed length of some of an entry's billable seconds. */
+const DOWN = (seconds: string, exact: string) =>
+  `(case when ${exact} = 0 then ${seconds} else ${OVER(`${BILLED(exact)} * ${seconds}`, exact)} end)`;
+/** Half away from zero, of what is not negative. */
 export const OVER = (numerator: string, denominator: string) =>
   `((2 * (${numerator}) + (${denominator})) / (2 * (${denominator})))`;
 
 export const FACTS = `
 with recursive
-entry as (
+spoken as (
   select e.*, p.name as projectName, p.clientId, c.name as clientName, m.name as memberName, m.role,
     coalesce(e.billableSeconds, e.seconds) as exact, ${RATE} as rate,
     coalesce((select sum(seconds) from allocations a where a.entryId = e.id), 0)
       + coalesce((select sum(seconds) from adjustments j where j.entryId = e.id), 0) as taken,
+    coalesce((select sum(billed) from allocations a where a.entryId = e.id), 0) as fixed,
+    coalesce((select sum(seconds) from adjustments j where j.entryId = e.id), 0) as down,
+    coalesce((select sum(seconds) from allocations a where a.entryId = e.id and a.amount is null), 0) as drafted,
     coalesce((select sum(amount) from allocations a where a.entryId = e.id), 0) as invoiced
   from entries e left join projects p on p.id = e.projectId left join clients c on c.id = p.clientId join members m on m.id = e.memberId
 ),
+entry as (select *, max(0, ${BILLED('exact')} - fixed - ${DOWN('down', 'exact')}) as rest from spoken),
 days as (
   select min(day) as day from entries
   union all select date(day, '+1 day') from days where day < '${DAY}'
@@ -42,7 +49,8 @@ facts as (
     ${OVER('seconds * 3100', '3600')} as labourCost, 0 as otherCost,
     case when clientId is null then 0 else ${OVER(`${BILLED('exact')} * rate`, '3600')} end as fees, 0 as onCharged,
     0 as marked, invoiced, invoiced as invoicedTime, 0 as owed, 0 as writtenDown,
-    case when clientId is not null and exact > taken then ${OVER(`${BILLED('exact - taken')} * rate`, '3600')} else 0 end as toBill,
+    case when clientId is not null and exact > taken
+      then ${OVER(`(rest - ${OVER('rest * drafted', 'exact - taken + drafted')}) * rate`, '3600')} else 0 end as toBill,
     coalesce(${OVER(`${BILLED('exact')} * rate`, '3600')} - ${OVER('exact * rate', '3600')}, 0) as gained
   from entry
   union all
@@ -56,7 +64,7 @@ facts as (
   from days d, members m
   union all
   select 'adjustment', e.clientName, e.projectName, e.memberName, e.role, j.day, e.note, j.reason, 'Labour', null, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
-    0, 0, 0, ${OVER('j.seconds * e.rate', '3600')}, 0, 0
+    0, 0, 0, ${OVER(`${DOWN('j.seconds', 'e.exact')} * e.rate`, '3600')}, 0, 0
   from adjustments j join entry e on e.id = j.entryId
 )`;
 
@@ -119,7 +127,7 @@ export function load(database: Database, store: MemoryStore): void {
     projects: ['id', 'name', 'clientId'],
     clients: ['id', 'name'],
     members: ['id', 'name', 'role'],
-    allocations: ['id', 'entryId', 'costLineId', 'seconds', 'part', 'amount'],
+    allocations: ['id', 'entryId', 'costLineId', 'seconds', 'billed', 'part', 'amount'],
     adjustments: ['id', 'entryId', 'day', 'seconds', 'reason'],
     costs: ['id', 'kind', 'day'],
     costLines: ['id', 'costId', 'projectId', 'text', 'amount'],

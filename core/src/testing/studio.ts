@@ -52,9 +52,9 @@ export class TestEnvelope {
 
 export const studio: CommandInput<'workspace.create'> = {
   workspace: {
-    name: 'Fathom Lighting',
+    name: 'Saltmere Lighting',
     address: '14 Lantern Row\nSaltmere',
-    email: 'accounts@fathom-lighting.example',
+    email: 'accounts@saltmere-lighting.example',
     taxNumber: '',
     paymentDetails: '',
     currency: 'GBP',
@@ -63,7 +63,7 @@ export const studio: CommandInput<'workspace.create'> = {
     amountRounding: 'half away from zero',
     taxMethod: 'invoice',
     rounding: { increment: 360, direction: 'up', minimum: 0, per: 'entry' },
-    numberPrefix: 'FL-',
+    numberPrefix: 'SL-',
     numberDigits: 4,
     firstNumber: 1,
     termsDays: 30,

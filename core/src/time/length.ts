@@ -131,7 +131,13 @@ export function showLength(seconds: Seconds, style: LengthStyle = 'h:mm'): strin
   return `${seconds < 0 ? '−' : ''}${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}`;
 }
 
-/** Hours with two decimals, halves up, reckoned in whole numbers: 5400 → "1.50". */
+/** "1:30", or "0:47:47" where there are seconds: nothing is left out, so that it can be multiplied. */
+export function showBilled(seconds: Seconds): string {
+  const rest = Math.abs(seconds) % MINUTE;
+  return rest === 0 ? showLength(seconds) : `${showLength(seconds)}:${String(rest).padStart(2, '0')}`;
+}
+
+/** Hours with two decimals, halves up, computed in whole numbers: 5400 → "1.50". */
 export function showDecimalHours(seconds: Seconds, style?: NumberStyle): string {
   const hundredths = Math.floor((Math.abs(seconds) * 100 * 2 + HOUR) / (HOUR * 2));
   const figure = `${Math.floor(hundredths / 100)}.${String(hundredths % 100).padStart(2, '0')}`;

@@ -8,7 +8,7 @@ export interface RoundingPolicy {
   direction: 'up' | 'nearest' | 'down';
   /** The least that is billed for anything recorded at all. */
   minimum: Seconds;
-  /** Round each entry, or what a day's entries on one job come to together. */
+  /** Round entry by entry, or what a day's entries on one job come to together. */
   per: 'entry' | 'day and job';
 }
 
@@ -37,7 +37,7 @@ export interface Recorded {
 }
 
 /**
- * The billed length of each entry under a policy, in the order given. Rounded per day and job, the sum is rounded once and shared
+ * The billed length of entry by entry under a policy, in the order given. Rounded per day and job, the sum is rounded once and shared
  * over its entries by largest remainder, so that condensing or splitting a bill never changes its hours.
  */
 export function billedLengths(entries: readonly Recorded[], policy: RoundingPolicy): Seconds[] {
@@ -59,11 +59,11 @@ export function billedLengths(entries: readonly Recorded[], policy: RoundingPoli
   return billed;
 }
 
-/** The policy in words: "up to 6 min steps, each entry". */
+/** The policy in words: "up to the next 6 min, entry by entry". */
 export function showPolicy(policy: RoundingPolicy): string {
   if (policy.increment === 1 && policy.minimum === 0) return 'to the second';
   const step = policy.increment % 60 === 0 ? `${policy.increment / 60} min` : `${policy.increment} s`;
-  const direction = { up: 'up to', nearest: 'to the nearest', down: 'down to' }[policy.direction];
+  const direction = { up: 'up to the next', nearest: 'to the nearest', down: 'down to the last' }[policy.direction];
   const least = policy.minimum ? `, at least ${policy.minimum / 60} min` : '';
-  return `${direction} ${step}${least}, ${policy.per === 'entry' ? 'each entry' : 'each day and job'}`;
+  return `${direction} ${step}${least}, ${policy.per === 'entry' ? 'entry by entry' : 'by day and job'}`;
 }

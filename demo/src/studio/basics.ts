@@ -1,4 +1,4 @@
-// Fathom Lighting of Saltmere: invented, like everybody and everything in it.
+// Saltmere Lighting of Saltmere: invented, like everybody and everything in it.
 import type { CostType, ProjectKind } from '@half-penny/core/model';
 
 const HOURS = 3600;
@@ -6,18 +6,18 @@ const fullWeek = [7.5, 7.5, 7.5, 7.5, 7.5, 0, 0].map((hours) => hours * HOURS);
 const fourDays = [7.5, 7.5, 7.5, 7.5, 0, 0, 0].map((hours) => hours * HOURS);
 
 export const workspace = {
-  name: 'Fathom Lighting',
+  name: 'Saltmere Lighting',
   address: '14 Lantern Row\nSaltmere\nSM4 2QT',
-  email: 'accounts@fathom-lighting.example',
+  email: 'accounts@saltmere-lighting.example',
   taxNumber: 'GB 999 9999 73',
-  paymentDetails: 'IBAN GB29 NWBK 6016 1331 9268 19\nPlease quote the invoice number.',
+  paymentDetails: 'IBAN GB42 SALT 0000 0012 3456 78\nPlease quote the invoice number.',
   currency: 'GBP',
   zone: 'Europe/London',
   daySeconds: 7.5 * HOURS,
   amountRounding: 'half away from zero',
   taxMethod: 'invoice',
   rounding: { increment: 360, direction: 'up', minimum: 0, per: 'entry' },
-  numberPrefix: 'FL-',
+  numberPrefix: 'SL-',
   numberDigits: 4,
   firstNumber: 131,
   termsDays: 30,
@@ -49,9 +49,17 @@ export const taxes = {
     percent: '0',
     place: 'FR',
     reverseCharge: true,
+    category: 'AE',
     note: 'Reverse charge: VAT is to be accounted for by the customer (Article 196, Directive 2006/112/EC).',
   },
-  outside: { name: 'VAT', percent: '0', place: 'US', reverseCharge: true, note: 'Outside the scope of UK VAT.' },
+  outside: {
+    name: 'VAT',
+    percent: '0',
+    place: 'US',
+    reverseCharge: true,
+    category: 'O',
+    note: 'Outside the scope of UK VAT.',
+  },
 } as const;
 export type TaxKey = keyof typeof taxes;
 
@@ -80,14 +88,14 @@ export interface DemoService {
 
 export const services = {
   design: { name: 'Lighting design', code: 'DES', costCode: 'design', account: '4000' },
-  drafting: {
-    name: 'Drafting',
-    code: 'DRA',
-    costCode: 'design',
-    account: '4000',
-    kindsOfWork: ['Drawing', 'Checking'],
+  plans: { name: 'Plans and sections', code: 'PLN', costCode: 'design', account: '4000' },
+  programming: {
+    name: 'Programming',
+    code: 'PRG',
+    costCode: 'production',
+    account: '4010',
+    kindsOfWork: ['at the desk', 'in the venue'],
   },
-  programming: { name: 'Programming', code: 'PRG', costCode: 'production', account: '4010' },
   site: {
     name: 'Site and focus',
     code: 'SIT',

@@ -125,7 +125,7 @@ export const otherBills: readonly (DemoPurchase & { project: string; forClient: 
 
 export const unitRates = [
   { name: 'Own car or van', unit: 'mile', price: '0.45', costCode: 'travel' },
-  { name: 'Night away', unit: 'night', price: '85', costCode: 'travel' },
+  { name: 'Night away', unit: 'night', price: '92', costCode: 'travel' },
 ] as const satisfies readonly { name: string; unit: string; price: string; costCode: CostCodeKey }[];
 
 export const matchRules: readonly {
@@ -220,7 +220,7 @@ export const orders = [
   {
     project: 'Museum gallery 3',
     supplier: 'Brightwater Supplies',
-    number: 'FL-PO-31',
+    number: 'SL-PO-31',
     text: 'Track and adaptors, second half',
     costCode: 'lamps',
     amount: 1850,
@@ -229,7 +229,7 @@ export const orders = [
   {
     project: 'Museum gallery 3',
     supplier: 'Tollgate Rigging',
-    number: 'FL-PO-33',
+    number: 'SL-PO-33',
     text: 'Riggers, opening week',
     costCode: 'riggers',
     amount: 1400,

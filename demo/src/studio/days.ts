@@ -53,7 +53,7 @@ export const plans: readonly {
   {
     member: 'imogen',
     project: 'Footbridge lighting',
-    service: 'drafting',
+    service: 'plans',
     inDays: 4,
     hours: 3,
     note: 'Section at the abutment',
@@ -61,7 +61,7 @@ export const plans: readonly {
   {
     member: 'teodor',
     project: 'Winter season rig',
-    service: 'drafting',
+    service: 'plans',
     inDays: 1,
     hours: 6,
     note: 'Rig plan, stage left',

@@ -26,19 +26,19 @@ export const rates: DemoRate[] = [
   { role: 'principal', daysAgo: 400, price: hourly('96') },
   { role: 'programmer', daysAgo: 400, price: hourly('72.5') },
   { service: 'meeting', daysAgo: 400, price: hourly('64') },
-  { client: 'quayside', daysAgo: 300, price: hourly('82') },
-  { client: 'quayside', daysAgo: 40, price: hourly('85') },
+  { client: 'quayside', daysAgo: 300, price: hourly('81') },
+  { client: 'quayside', daysAgo: 40, price: hourly('84') },
   { project: 'Studio theatre', daysAgo: 90, price: hourly('76') },
   { task: 'Call-outs', daysAgo: 300, price: hourly('110') },
-  { contract: 'otterbourne', daysAgo: 230, price: hourly('85') },
+  { contract: 'otterbourne', daysAgo: 230, price: hourly('88') },
   {
     project: 'Museum gallery 3',
     role: 'principal',
     daysAgo: 300,
-    markup: '70',
+    markup: '62.5',
     sentence: 'Labour at cost plus the markups agreed on 4 March.',
   },
-  { project: 'Museum gallery 3', daysAgo: 300, markup: '65' },
+  { project: 'Museum gallery 3', daysAgo: 300, markup: '60' },
   {
     project: 'Spring double bill',
     role: 'programmer',
@@ -51,8 +51,8 @@ export const rates: DemoRate[] = [
 
 /** What an hour of each role costs the studio. */
 export const costRates: readonly { role: string; daysAgo: number; price: string }[] = [
-  { role: 'principal', daysAgo: 700, price: '47' },
-  { role: 'principal', daysAgo: 150, price: '50' },
+  { role: 'principal', daysAgo: 700, price: '45.5' },
+  { role: 'principal', daysAgo: 150, price: '48' },
   { role: 'designer', daysAgo: 700, price: '38' },
   { role: 'programmer', daysAgo: 700, price: '36.5' },
 ];
@@ -66,20 +66,20 @@ export const markups: readonly {
   sentence: string;
 }[] = [
   { costType: 'material', daysAgo: 400, percent: '15', sentence: '' },
-  { costType: 'expense', daysAgo: 400, percent: '0', sentence: '' },
+  { costType: 'expense', daysAgo: 400, percent: '8', sentence: '' },
   {
     project: 'Museum gallery 3',
     costType: 'material',
     daysAgo: 300,
-    percent: '18',
-    sentence: 'Materials at cost plus 18 %, with receipts.',
+    percent: '28',
+    sentence: 'Materials at cost plus 28 %, with receipts.',
   },
   {
     project: 'Museum gallery 3',
     costType: 'subcontract',
     daysAgo: 300,
-    percent: '12',
-    sentence: 'Riggers at cost plus 12 %.',
+    percent: '15',
+    sentence: 'Riggers at cost plus 15 %.',
   },
 ];
 

@@ -15,8 +15,8 @@ export interface WatchedJob {
 }
 
 const HIRE = 'https://hire-stock.example';
-const ASHA = 'asha@fathom-lighting.example';
-const TEODOR = 'teodor@fathom-lighting.example';
+const ASHA = 'asha@saltmere-lighting.example';
+const TEODOR = 'teodor@saltmere-lighting.example';
 
 export const watchedJobs: readonly WatchedJob[] = [
   {

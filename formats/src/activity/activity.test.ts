@@ -30,7 +30,7 @@ describe('JSON Lines of activity', () => {
     const about = fc.record(
       {
         kind: fc.constantFrom('window', 'kept', 'away', 'mail'),
-        program: fc.constantFrom('Draughting board', 'Mail'),
+        program: fc.constantFrom('Plotting desk', 'Mail'),
         title: fc.oneof(
           fc.constantFrom('Plot', 'Plot sheet 4', 'Plot sheet 5', 'x'.repeat(1200), 'Grüße “é”'),
           fc.string({ maxLength: 12 }),
@@ -96,13 +96,13 @@ describe('JSON Lines of activity', () => {
 
 // After the examples of RFC 5322, appendix A.1 and A.2 (from memory), with the studio's own people.
 const mail = (subject: string, more = '') =>
-  `From: Maud Ferrier <maud@quayside-playhouse.example>\r\nTo: "Imogen Vale" <imogen@fathom-lighting.example>\r\n${more}Subject: ${subject}\r\nDate: Thu, 12 Nov 2026 09:55:06 +0000\r\nMessage-ID: <1234@local.example>\r\n\r\nFrom here on nobody reads.\r\nSecret: body\r\n`;
+  `From: Maud Ferrier <maud@quayside-playhouse.example>\r\nTo: "Imogen Vale" <imogen@saltmere-lighting.example>\r\n${more}Subject: ${subject}\r\nDate: Thu, 12 Nov 2026 09:55:06 +0000\r\nMessage-ID: <1234@local.example>\r\n\r\nFrom here on nobody reads.\r\nSecret: body\r\n`;
 
 describe('mails', () => {
   it('tell when, who and what about, and nothing of their bodies', async () => {
     const { activities, faults } = await readMail(
       mail('=?utf-8?q?Follow-spot_hire_=C3=A9?=', 'Cc: stage@quayside-playhouse.example\r\n'),
-      ['Imogen@fathom-lighting.example'],
+      ['Imogen@saltmere-lighting.example'],
     );
     expect(faults).toEqual([]);
     const at = Date.parse('2026-11-12T09:55:06Z');
@@ -118,13 +118,13 @@ describe('mails', () => {
     expect(JSON.stringify(activities)).not.toContain('Secret');
   });
 
-  it('are many in a mail box (RFC 4155), and one that cannot be read is named', async () => {
+  it('are many in a mailbox (RFC 4155), and one that cannot be read is named', async () => {
     const box = `From maud@quayside-playhouse.example Thu Nov 12 09:55:06 2026\r\n${mail('One')}\r\nFrom x@y.example Thu Nov 12 10:00:00 2026\r\nSubject: no date\r\n\r\nbody\r\n\r\nFrom maud@quayside-playhouse.example Thu Nov 12 11:00:00 2026\r\n${mail('Two').replace('09:55', '10:55')}`;
     const { activities, faults } = await readMail(box);
     // A line of a body that begins with "From " and is not marked begins another mail, as the format has it.
     expect(activities.map((each) => each.title)).toEqual(['One', 'Two']);
     expect(faults.some((each) => each.message.includes('no date'))).toBe(true);
-    expect((await readMail('Dear diary')).faults[0]!.message).toContain('neither a mail nor a mail box');
+    expect((await readMail('Dear diary')).faults[0]!.message).toContain('neither an e-mail nor a mailbox');
   });
 });
 

@@ -11,7 +11,7 @@ const MOST_FAULTS = 100;
 const LONGEST_HEAD = 200_000;
 
 /**
- * Reads a mail (RFC 5322) or a mail box (mbox, RFC 4155): when each mail was written, from whom and to whom, and what about. Bodies are
+ * Reads an e-mail (RFC 5322) or a mailbox (mbox, RFC 4155): when each was written, from whom and to whom, and what about. Bodies are
  * neither read nor kept.
  *
  * @param own the person's own addresses, which tell nothing
@@ -32,18 +32,18 @@ export async function readMail(text: string, own: readonly string[] = []): Promi
         read.faults.push({ at: number, message: `Mail ${number} cannot be read: ${(thrown as Error).message}` });
     }
   }
-  if (number === 0) read.faults.push({ at: 0, message: 'This is neither a mail nor a mail box.' });
+  if (number === 0) read.faults.push({ at: 0, message: 'This is neither an e-mail nor a mailbox.' });
   return read;
 }
 
-/** The heads of the mails in a file, without their bodies. */
+/** The heads of the e-mails in a file, without their bodies. */
 function* headsOf(text: string): Generator<string> {
   const plain = text.replace(/^\ufeff/, '');
   if (!plain.startsWith('From ')) {
     if (/^[!-9;-~]+:/.test(plain)) yield headOf(plain);
     return;
   }
-  // In a mail box each mail begins with a line "From …"; in bodies such lines are written ">From".
+  // In a mailbox each e-mail begins with a line "From …"; in bodies such lines are written ">From".
   const begins = /(?:^|\r?\n)From [^\r\n]*\r?\n/g;
   while (begins.exec(plain)) yield headOf(plain.slice(begins.lastIndex, begins.lastIndex + LONGEST_HEAD));
 }

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { journalCsv, plainOf, registerCsv, registerXlsx, type RegisterLine } from '.';
 
 const line = (fields: Partial<RegisterLine> = {}): RegisterLine => ({
-  number: 'FL-0131',
+  number: 'SL-0131',
   kind: 'invoice',
   client: 'Quayside Playhouse',
   day: '2026-11-02',
@@ -26,7 +26,7 @@ describe('the register of invoices', () => {
     const { data } = Papa.parse<string[]>(text, { skipEmptyLines: true });
     expect(data[0]!.slice(0, 3)).toEqual(['Number', 'Kind', 'Client']);
     expect(data[1]).toEqual([
-      'FL-0131',
+      'SL-0131',
       'invoice',
       'Quayside Playhouse',
       '2026-11-02',
@@ -45,7 +45,7 @@ describe('the register of invoices', () => {
 
   it('is a spreadsheet with days and numbers', async () => {
     const rows = await readSheet(await registerXlsx([line()]));
-    expect(rows[1]![0]).toBe('FL-0131');
+    expect(rows[1]![0]).toBe('SL-0131');
     expect((rows[1]![3] as unknown as Date).toISOString().slice(0, 10)).toBe('2026-11-02');
     expect(rows[1]!.slice(7, 12)).toEqual([100, 20, 120, 120, 50.05]);
   });
@@ -55,7 +55,7 @@ describe('the journal for a bookkeeping', () => {
   it('balances row by row of each posting', () => {
     const posting = {
       day: '2026-11-02',
-      reference: 'FL-0131',
+      reference: 'SL-0131',
       text: 'Quayside Playhouse: Invoice',
       currency: 'GBP',
       lines: [

@@ -4,7 +4,7 @@ import { readCalendar, writeCalendar } from '.';
 
 const ZONE = 'Europe/London';
 const calendar = (...events: string[]) =>
-  `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Fathom Lighting//EN\r\n${events.join('')}END:VCALENDAR\r\n`;
+  `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Saltmere Lighting//EN\r\n${events.join('')}END:VCALENDAR\r\n`;
 const event = (...lines: string[]) =>
   `BEGIN:VEVENT\r\nUID:show@quayside-playhouse.example\r\nDTSTAMP:19970101T000000Z\r\n${lines.join('\r\n')}\r\nEND:VEVENT\r\n`;
 const range = { from: '1996-01-01', to: '2005-12-31', zone: ZONE };

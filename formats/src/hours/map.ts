@@ -155,7 +155,7 @@ function memberOf(name: string, members: ReadonlyMap<string, Member>, book: Hour
   const found = members.get(key(name));
   if (!found)
     throw new Unread(
-      `There is no member called “${name.slice(0, 60)}”. Add them under Setup, or leave the column out.`,
+      `There is no member called “${name.slice(0, 60)}”. Add them in Setup → People, or leave the column out.`,
     );
   return found;
 }

@@ -1,7 +1,15 @@
-import type { LedgerLine } from '@half-penny/core/commands';
 import { Fault } from '@half-penny/core/model';
 import { isDay } from '@half-penny/core/time';
-import { currencyOf, minorOf, oneLine, OwnIds, spent, type Statement, type StatementOptions } from './lines';
+import {
+  currencyOf,
+  minorOf,
+  oneLine,
+  spent,
+  withIds,
+  type ReadLine,
+  type Statement,
+  type StatementOptions,
+} from './lines';
 import { all, at, parseXml, textAt, textOf, type Node } from './xml';
 
 /**
@@ -13,16 +21,15 @@ export function readCamt053(bytes: Uint8Array, name: string, options: StatementO
   const document = at(parseXml(textOf(bytes, name), name), 'Document');
   const statements = all(at(document, 'BkToCstmrStmt'), 'Stmt');
   if (statements.length === 0) throw new Fault(`${name} is not a camt.053 statement.`, 'file');
-  const ids = new OwnIds();
   const lines = statements.flatMap((statement, number) => {
     const account =
       textAt(statement, 'Acct', 'Id', 'IBAN') || textAt(statement, 'Acct', 'Id', 'Othr', 'Id') || 'account';
     return all(statement, 'Ntry').flatMap((entry, index) => {
       const place = `${name}, statement ${number + 1}, entry ${index + 1}`;
-      return isBooked(entry) ? linesOf(entry, account, place, ids) : [];
+      return isBooked(entry) ? linesOf(entry, account, place) : [];
     });
   });
-  return spent(lines, options);
+  return spent(withIds('camt', lines), options);
 }
 
 const isBooked = (entry: Node): boolean => {
@@ -31,7 +38,7 @@ const isBooked = (entry: Node): boolean => {
 };
 
 /** One line an entry; one for each of its transactions where each has an amount of its own. */
-function linesOf(entry: Node, account: string, place: string, ids: OwnIds): LedgerLine[] {
+function linesOf(entry: Node, account: string, place: string): ReadLine[] {
   const details = all(entry, 'NtryDtls').flatMap((each) => all(each, 'TxDtls'));
   const amountOf = (node: Node) => at(node, 'AmtDtls', 'TxAmt', 'Amt') ?? at(node, 'Amt');
   const split = details.length > 1 && details.every((each) => amountOf(each) !== undefined);
@@ -46,9 +53,13 @@ function linesOf(entry: Node, account: string, place: string, ids: OwnIds): Ledg
     const amount = (debit ? minor : -minor) || 0;
     const supplier = oneLine(nameOf(detail, debit));
     const text = oneLine(saidOf(detail) || textAt(entry, 'AddtlNtryInf'), 2000);
-    const given = textAt(entry, 'AcctSvcrRef') || textAt(entry, 'NtryRef') || textAt(detail, 'Refs', 'AcctSvcrRef');
-    const id = given ? `${given.slice(0, 100)}${split ? `/${index + 1}` : ''}` : ids.of(day, amount, supplier, text);
-    return { source: `camt:${account.slice(-34)}:${id}`, day, supplier, text, amount, currency, withdrawn: false };
+    // The servicer's own number alone: an entry's reference is given by statement, and a detail's by whoever paid.
+    const own = textAt(detail, 'Refs', 'AcctSvcrRef');
+    const whole = textAt(entry, 'AcctSvcrRef');
+    const given = split ? own || (whole && `${whole}/${index + 1}`) : whole || own;
+    const once = whole || textAt(entry, 'NtryRef') || own;
+    const formerly = once && `${once.slice(0, 100)}${split ? `/${index + 1}` : ''}`;
+    return { account, given, formerly, day, supplier, text, amount, currency, withdrawn: false };
   });
 }
 

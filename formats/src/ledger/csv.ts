@@ -1,8 +1,16 @@
-import type { LedgerLine } from '@half-penny/core/commands';
 import { Fault } from '@half-penny/core/model';
 import { isDay } from '@half-penny/core/time';
 import type { DayOrder, Cell, Table } from '../hours';
-import { currencyOf, minorOf, oneLine, OwnIds, spent, type Statement, type StatementOptions } from './lines';
+import {
+  currencyOf,
+  minorOf,
+  oneLine,
+  spent,
+  withIds,
+  type ReadLine,
+  type Statement,
+  type StatementOptions,
+} from './lines';
 
 /** What a column of a table of transactions can mean. */
 export const ledgerFields = ['day', 'supplier', 'text', 'amount', 'out', 'in', 'currency', 'id'] as const;
@@ -24,7 +32,8 @@ const TELLING: readonly (readonly [LedgerField, RegExp])[] = [
   ['in', /^(?:in|credit|paid in|money in|deposit|received)$/i],
   ['amount', /^(?:amount|value|sum|total)$/i],
   ['currency', /^(?:currency|ccy)$/i],
-  ['id', /^(?:id|transaction id|reference|ref)$/i],
+  // A reference is often that of a contract, the same every month: it is no number of a line.
+  ['id', /^(?:id|transaction id|transaction number|fitid)$/i],
   ['text', /^(?:text|description|details|memo|narrative|note|particulars)$/i],
 ];
 
@@ -65,8 +74,7 @@ export function mapLedger(
   options: StatementOptions = {},
 ): Statement & { faults: LedgerFault[] } {
   const faults: LedgerFault[] = [];
-  const lines: LedgerLine[] = [];
-  const ids = new OwnIds();
+  const lines: ReadLine[] = [];
   const { columns } = mapping;
   if (columns.day === undefined || (columns.amount === undefined && columns.out === undefined)) {
     return { lines: [], incoming: 0, faults: [{ row: 1, message: 'Say which columns are the day and the amount.' }] };
@@ -84,14 +92,14 @@ export function mapLedger(
       const day = dayOf(cell('day'), mapping.dayOrder, number);
       const supplier = oneLine(cell('supplier'));
       const text = oneLine(cell('text'), 2000);
-      const id = oneLine(cell('id'), 100) || ids.of(day, amount, supplier, text);
-      lines.push({ source: `statement:${id}`, day, supplier, text, amount, currency, withdrawn: false });
+      const given = oneLine(cell('id'), 100);
+      lines.push({ account: '', given, day, supplier, text, amount, currency, withdrawn: false });
     } catch (thrown) {
       if (!(thrown instanceof Fault)) throw thrown;
       faults.push({ row: number, message: thrown.message });
     }
   });
-  return { ...spent(lines, options), faults };
+  return { ...spent(withIds('statement', lines), options), faults };
 }
 
 function amountOf(cell: (field: LedgerField) => Cell, mapping: LedgerMapping, currency: string, row: number): number {

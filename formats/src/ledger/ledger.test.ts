@@ -68,7 +68,7 @@ describe('OFX 2', () => {
 const camt = (entries: string, version = '08') => `<?xml version="1.0" encoding="UTF-8"?>
 <Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.${version}"><BkToCstmrStmt>
   <GrpHdr><MsgId>STMT-1</MsgId><CreDtTm>2026-11-30T18:00:00Z</CreDtTm></GrpHdr>
-  <Stmt><Id>1</Id><Acct><Id><IBAN>GB29NWBK60161331926819</IBAN></Id></Acct>${entries}</Stmt>
+  <Stmt><Id>1</Id><Acct><Id><IBAN>GB42SALT00000012345678</IBAN></Id></Acct>${entries}</Stmt>
 </BkToCstmrStmt></Document>`;
 const entry = (amount: string, sign: string, detail: string, more = '') =>
   `<Ntry><NtryRef>${amount}</NtryRef><Amt Ccy="EUR">${amount}</Amt><CdtDbtInd>${sign}</CdtDbtInd>${more || '<Sts><Cd>BOOK</Cd></Sts>'}<BookgDt><Dt>2026-11-10</Dt></BookgDt><NtryDtls>${detail}</NtryDtls></Ntry>`;
@@ -94,10 +94,36 @@ describe('camt.053', () => {
     const part = (amount: string) =>
       `<TxDtls><AmtDtls><TxAmt><Amt Ccy="EUR">${amount}</Amt></TxAmt></AmtDtls></TxDtls>`;
     const { lines } = readCamt053(bytes(camt(entry('5.00', 'DBIT', part('2.00') + part('3.00')))), 'nov.xml');
-    expect(lines.map((line) => [line.source, line.amount])).toEqual([
-      ['camt:GB29NWBK60161331926819:5.00/1', 200],
-      ['camt:GB29NWBK60161331926819:5.00/2', 300],
+    expect(lines.map((line) => [line.was, line.amount])).toEqual([
+      ['camt:GB42SALT00000012345678:5.00/1', 200],
+      ['camt:GB42SALT00000012345678:5.00/2', 300],
     ]);
+    expect(new Set(lines.map((line) => line.source)).size).toBe(2);
+  });
+
+  it('takes a number that comes again every month for no id', () => {
+    // NtryRef is unique within one statement only (ISO 20022 message definition report, from memory): rent of two months has one.
+    const rent = (day: string) =>
+      camt(entry('640.00', 'DBIT', '').replace('2026-11-10', day).replace('<NtryRef>640.00', '<NtryRef>1'));
+    const sourceOf = (text: string) => readCamt053(bytes(text), 'a.xml').lines.map((line) => line.source);
+    expect(sourceOf(rent('2026-11-01'))).not.toEqual(sourceOf(rent('2026-12-01')));
+    expect(sourceOf(rent('2026-11-01'))).toEqual(sourceOf(rent('2026-11-01')));
+  });
+
+  it("goes by the bank's own number where it has one, and by the content where that says none", () => {
+    const numbered = (number: string, day: string) =>
+      entry('9.00', 'DBIT', '', `<Sts><Cd>BOOK</Cd></Sts>`)
+        .replace('<NtryDtls>', `<AcctSvcrRef>${number}</AcctSvcrRef><NtryDtls>`)
+        .replace('2026-11-10', day);
+    const sources = (...entries: string[]) =>
+      readCamt053(bytes(camt(entries.join(''))), 'a.xml').lines.map((line) => line.source);
+    expect(sources(numbered('B7781', '2026-11-10'))).toEqual(['camt:GB42SALT00000012345678:B7781']);
+    const none = sources(numbered('NONREF', '2026-11-10'), numbered('NONREF', '2026-11-10'));
+    expect(new Set(none).size).toBe(2);
+    expect(none.join()).not.toContain('NONREF');
+    // One number on two lines of a file tells neither apart.
+    const twice = sources(numbered('C1', '2026-11-10'), numbered('C1', '2026-11-11'));
+    expect(twice.join()).not.toContain(':C1');
   });
 
   it('names the entry that cannot be read', () => {
@@ -130,6 +156,13 @@ describe('a table of transactions', () => {
     const sources = read(text).lines.map((line) => line.source);
     expect(new Set(sources).size).toBe(2);
     expect(read(text).lines.map((line) => line.source)).toEqual(sources);
+  });
+
+  it('keeps the same purchase of two months apart, whatever the reference column says', () => {
+    const rent = (day: string) => `Date,Payee,Reference,Amount\n${day},Studio rent,LEASE-7,-640.00\n`;
+    const source = (day: string) => read(rent(day)).lines[0]!.source;
+    expect(source('2026-11-01')).not.toBe(source('2026-12-01'));
+    expect(source('2026-11-01')).toBe(source('2026-11-01'));
   });
 
   it('names rows that cannot be read', () => {

@@ -42,7 +42,46 @@ export function currencyOf(text: unknown, place: string): string {
   return code;
 }
 
-/** Ids of lines whose source gives none: by what they say, and the how-manieth alike it is. */
+/** A line as it was read, with what its file may tell it apart by. */
+export interface ReadLine extends Omit<LedgerLine, 'source'> {
+  /** The account it is of; empty where the file does not say. */
+  account: string;
+  /** The bank's own number of it; empty where there is none. */
+  given: string;
+  /** What versions before this one took for its number, where that was another. */
+  formerly?: string;
+}
+
+/** Numbers that say there is none (ISO 20022 practice). */
+const NO_NUMBER = new Set(['NONREF', 'NOTPROVIDED', 'NOTPROVIDED.', 'NONE', 'UNKNOWN']);
+
+/**
+ * Lines with an id each. The bank's own number is one only where no other line of the file has the same: references are often those of a
+ * contract, and come again every month. All others are known by their content and their place among equal lines.
+ */
+export function withIds(kind: string, lines: readonly ReadLine[]): LedgerLine[] {
+  const given = lines.map((line) => (NO_NUMBER.has(line.given.trim().toUpperCase()) ? '' : line.given.trim()));
+  const counts = new Map<string, number>();
+  lines.forEach(({ account }, index) => {
+    const key = `${account} ${given[index]}`;
+    counts.set(key, (counts.get(key) ?? 0) + 1);
+  });
+  const ids = new OwnIds();
+  const olderIds = new OwnIds();
+  return lines.map(({ account, given: said, formerly = said, ...line }, index) => {
+    const number = given[index]!;
+    const unique = number !== '' && counts.get(`${account} ${number}`) === 1;
+    const id = unique
+      ? number.slice(0, 100)
+      : ids.of(account, line.day, line.amount, line.currency, line.supplier, line.text);
+    const place = [kind, account.slice(-34)].filter(Boolean).join(':');
+    // What older versions knew it by, so that a line that is here already is met again.
+    const was = `${place}:${formerly.slice(0, 110) || olderIds.of(line.day, line.amount, line.supplier, line.text)}`;
+    return { ...line, source: `${place}:${id}`, ...(was !== `${place}:${id}` && { was }) };
+  });
+}
+
+/** Ids of lines whose source gives none: by content plus an occurrence index. */
 export class OwnIds {
   readonly #seen = new Map<string, number>();
 

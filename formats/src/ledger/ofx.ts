@@ -1,7 +1,15 @@
-import type { LedgerLine } from '@half-penny/core/commands';
 import { Fault } from '@half-penny/core/model';
 import { isDay } from '@half-penny/core/time';
-import { currencyOf, minorOf, oneLine, OwnIds, spent, type Statement, type StatementOptions } from './lines';
+import {
+  currencyOf,
+  minorOf,
+  oneLine,
+  spent,
+  withIds,
+  type ReadLine,
+  type Statement,
+  type StatementOptions,
+} from './lines';
 import { all, at, parseXml, textAt, textOf, type Node } from './xml';
 
 /**
@@ -25,18 +33,17 @@ export function readOfx(bytes: Uint8Array, name: string, options: StatementOptio
     ...all(at(ofx, 'CREDITCARDMSGSRSV1'), 'CCSTMTTRNRS').map((each) => at(each, 'CCSTMTRS')),
   ].filter((each) => each !== undefined);
   if (statements.length === 0) throw new Fault(`${name} holds no statement of an account.`, 'file');
-  const ids = new OwnIds();
   const lines = statements.flatMap((statement) => {
     const currency = currencyOf(textAt(statement, 'CURDEF'), `${name}, CURDEF`);
     const account = textAt(statement, 'BANKACCTFROM', 'ACCTID') || textAt(statement, 'CCACCTFROM', 'ACCTID');
     return all(at(statement, 'BANKTRANLIST'), 'STMTTRN').map((each, index) =>
-      lineOf(each, currency, account, `${name}, transaction ${index + 1}`, ids),
+      lineOf(each, currency, account, `${name}, transaction ${index + 1}`),
     );
   });
-  return spent(lines, options);
+  return spent(withIds('ofx', lines), options);
 }
 
-function lineOf(node: Node, usual: string, account: string, place: string, ids: OwnIds): LedgerLine {
+function lineOf(node: Node, usual: string, account: string, place: string): ReadLine {
   const own = textAt(node, 'CURRENCY', 'CURSYM') || textAt(node, 'ORIGCURRENCY', 'CURSYM');
   const currency = textAt(node, 'CURRENCY', 'CURSYM') ? currencyOf(own, place) : usual;
   const day = dayOf(textAt(node, 'DTPOSTED'), place);
@@ -44,9 +51,8 @@ function lineOf(node: Node, usual: string, account: string, place: string, ids: 
   const amount = -minorOf(textAt(node, 'TRNAMT'), currency, `${place}, TRNAMT`) || 0;
   const supplier = oneLine(textAt(node, 'NAME') || textAt(node, 'PAYEE', 'NAME'));
   const text = oneLine(textAt(node, 'MEMO'), 2000);
-  const fitId = textAt(node, 'FITID').slice(0, 100);
-  const id = fitId || ids.of(day, amount, supplier, text);
-  return { source: `ofx:${account.slice(-34)}:${id}`, day, supplier, text, amount, currency, withdrawn: false };
+  const given = textAt(node, 'FITID').slice(0, 100);
+  return { account, given, day, supplier, text, amount, currency, withdrawn: false };
 }
 
 /** "20261112120000[0:GMT]" → "2026-11-12". */

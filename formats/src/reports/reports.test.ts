@@ -114,7 +114,7 @@ describe('a report as CSV', () => {
     expect(pounds).toBe(figureAt(answer, 'worth', 0, 0, answer.currencies.indexOf('GBP')));
   });
 
-  it('makes names harmless that a spreadsheet would reckon', () => {
+  it('makes names harmless that a spreadsheet would compute', () => {
     const sheet = sheetOf(ask({ rows: ['client'], measures: ['recorded'] }), 'x', '', 'h:mm');
     for (const name of ['=1+1', '+44', '-2', '@home', 'a,"b"\n;c']) {
       const [own] = Papa.parse<string[]>(
@@ -157,7 +157,7 @@ describe('a report as a page', () => {
       'h:mm',
     );
     const page = reportHtml(sheet, {
-      studio: 'Fathom Lighting',
+      studio: 'Saltmere Lighting',
       address: '14 Lantern Row\nSaltmere',
       email: '',
       logo: '',
@@ -217,8 +217,8 @@ function cellsOf(files: Record<string, Uint8Array>, sheet: number): Cells {
   return cells;
 }
 
-/** Reckons a sheet's formulas by an engine that is none of ours (fast-formula-parser, MIT). */
-class Reckoned {
+/** Computes a sheet's formulas by an engine that is none of ours (fast-formula-parser, MIT). */
+class Computed {
   readonly #cells: Cells;
   readonly #known = new Map<string, unknown>();
 
@@ -230,15 +230,15 @@ class Reckoned {
     const cell = this.#cells.get(name);
     if (!cell) return null;
     if (cell.formula === null) return cell.value;
-    // The engine cannot be asked while it reckons: what a formula needs is reckoned first, then it once more.
+    // The engine cannot be asked while it computes: what a formula needs is computed first, then it once more.
     for (let missing = ['']; missing.length > 0 && !this.#known.has(name);) {
-      missing = this.#reckon(name, cell.formula);
+      missing = this.#compute(name, cell.formula);
       for (const each of missing) this.value(each);
     }
     return this.#known.get(name);
   }
 
-  #reckon(name: string, formula: string): string[] {
+  #compute(name: string, formula: string): string[] {
     const missing: string[] = [];
     const at = (row: number, col: number) => {
       const own = `${columnName(col - 1)}${row}`;
@@ -278,26 +278,26 @@ describe('a report as a spreadsheet', () => {
     files = unzipSync(new Uint8Array(await blob.arrayBuffer()));
   });
 
-  it('has totals that come to ours when reckoned anew', () => {
+  it('has totals that come to ours when computed again', () => {
     const cells = cellsOf(files, 1);
-    const reckoned = new Reckoned(cells);
+    const computed = new Computed(cells);
     const heads = [...'ABCDEFGHIJ'].map((letters) => cells.get(`${letters}1`)?.value);
     expect(heads.slice(0, 5)).toEqual(['Client', 'Project', 'Member', 'Recorded', 'Recorded (hours)']);
     answer.rows.slice(1).forEach((_, index) => {
-      expect(Math.round(reckoned.number(`D${index + 2}`) * 86_400)).toBe(figureAt(answer, 'recorded', index + 1));
+      expect(Math.round(computed.number(`D${index + 2}`) * 86_400)).toBe(figureAt(answer, 'recorded', index + 1));
     });
     const last = answer.rows.length + 1;
     expect(cells.get(`D${last}`)!.formula).toContain('SUM(');
-    expect(Math.round(reckoned.number(`D${last}`) * 86_400)).toBe(figureAt(answer, 'recorded', 0));
+    expect(Math.round(computed.number(`D${last}`) * 86_400)).toBe(figureAt(answer, 'recorded', 0));
     for (const [c, currency] of answer.currencies.entries()) {
       const letters = [...'FGHIJ'].find((each) => String(cells.get(`${each}1`)?.value).endsWith(currency))!;
-      expect(Math.round(reckoned.number(`${letters}${last}`) * 100)).toBe(figureAt(answer, 'worth', 0, 0, c));
+      expect(Math.round(computed.number(`${letters}${last}`) * 100)).toBe(figureAt(answer, 'worth', 0, 0, c));
     }
   });
 
   it('has amounts of entries as formulas that come to our amounts exactly', () => {
     const cells = cellsOf(files, 2);
-    const reckoned = new Reckoned(cells);
+    const computed = new Computed(cells);
     let formulas = 0;
     entries.forEach((entry, index) => {
       const cell = cells.get(`J${index + 2}`);
@@ -305,7 +305,7 @@ describe('a report as a spreadsheet', () => {
       formulas++;
       expect(cell!.formula).toContain('ROUND(');
       const price = pricer.priceFor(String(entry.scaled / 10_000), 'hour', entry.currency);
-      expect(reckoned.number(`J${index + 2}`) * 100).toBeCloseTo(
+      expect(computed.number(`J${index + 2}`) * 100).toBeCloseTo(
         pricer.amount(entry.billed, { ...price, perSeconds: entry.perSeconds }),
         6,
       );
@@ -319,7 +319,7 @@ describe('a report as a spreadsheet', () => {
     const rows = [...cells]
       .filter(([name, { value }]) => name.startsWith('A') && value === 'All in GBP')
       .map(([name]) => name.slice(1));
-    expect(Math.round(reckoned.number(`J${rows[0]}`) * 100)).toBe(ours);
+    expect(Math.round(computed.number(`J${rows[0]}`) * 100)).toBe(ours);
   });
 
   it('rounds a half the way the workspace does, whatever the way', () => {
@@ -331,7 +331,7 @@ describe('a report as a spreadsheet', () => {
         ['I1', { formula: null, value: 5 }],
         ['J1', { formula, value: null }],
       ]);
-      return Math.round(new Reckoned(cells).number('J1') * 100);
+      return Math.round(new Computed(cells).number('J1') * 100);
     });
     expect(Object.fromEntries(roundingRules.map((rule, index) => [rule, amounts[index]]))).toEqual({
       'half away from zero': 3,

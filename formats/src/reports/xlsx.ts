@@ -2,7 +2,7 @@ import { currencyDigits, minorPerMajor, type RoundingRule } from '@half-penny/co
 import type { ReportSheet, SheetCell } from '@half-penny/core/reports';
 import writeExcel, { type SheetData } from 'write-excel-file/universal';
 
-/** An entry behind a report, with what its amount is reckoned from. */
+/** An entry behind a report, with what its amount is computed from. */
 export interface ReportEntry {
   day: string;
   member: string;

@@ -25,7 +25,7 @@ export type WorkMapping = Partial<Record<WorkField, number>>;
 export const workHeads: Record<WorkField, string> = {
   client: 'Client',
   address: 'Address',
-  email: 'Mail',
+  email: 'E-mail',
   taxNumber: 'Tax number',
   currency: 'Currency',
   project: 'Project',

@@ -183,7 +183,10 @@ class WorkReader {
     if (text === '') return null;
     const stage = this.#stages.get(key(text));
     if (!stage)
-      this.#fault('stage', `There is no stage “${text.slice(0, 40)}”. Name it in Setup, or leave the column out.`);
+      this.#fault(
+        'stage',
+        `There is no stage “${text.slice(0, 40)}”. Name it in Setup → Services and stages, or leave the column out.`,
+      );
     return stage?.id ?? null;
   }
 

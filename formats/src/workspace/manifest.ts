@@ -37,7 +37,7 @@ export function showFault({ file, line, path, message }: FileFault): string {
   return `${place}${path ? ` ${path}` : ''}: ${message}`;
 }
 
-/** A file that cannot be taken in, with each of its faults. */
+/** A file that cannot be imported, with each of its faults. */
 export class WorkspaceFileError extends Error {
   readonly faults: readonly FileFault[];
   /** All there were; `faults` stops at the first few hundred. */

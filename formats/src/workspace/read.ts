@@ -31,7 +31,7 @@ import type { StoredFile } from './write';
 // Whoever reads large files does so in a worker of their own already.
 configure({ useWebWorkers: false });
 
-/** A workspace file taken in whole and found sound. */
+/** A workspace file that was read whole and found sound. */
 export interface WorkspaceContent {
   manifest: Manifest;
   rows: { [T in TableName]: Rows[T][] };

@@ -14,6 +14,7 @@ import { itemLook } from '../parts/jobs';
 import { finderOpened, themeChosen, themes, tillOpened } from '../state/shell';
 import { useAppDispatch } from '../state/store';
 import { places } from './sections';
+import { showKey } from '../parts/keys';
 
 const MOST = 8;
 
@@ -49,7 +50,7 @@ export default function Finder() {
             />
             <Command.List className="max-h-[56vh] overflow-auto p-2">
               {groups.every(([, found]) => found.length === 0) && (
-                <p className="px-2 py-4 text-soft">Nothing is called that.</p>
+                <p className="px-2 py-4 text-soft">Nothing matches.</p>
               )}
               {groups
                 .filter(([, found]) => found.length > 0)
@@ -105,14 +106,19 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   const commands: Found[] = [
     ...places.map(({ path, name, key }) => ({
       id: path,
-      text: `Go to ${name} (${key.replace('+', ' ')})`,
+      text: `Go to ${name} (${showKey(key)})`,
       words: `go to ${name}`,
       act: go(path),
     })),
-    { id: 'add-time', text: 'Add time by hand (A on Today)', words: 'add time by hand entry', act: go('/today?add=1') },
+    {
+      id: 'add-time',
+      text: `Add time by hand (${showKey('today.add')} on Today)`,
+      words: 'add time by hand entry',
+      act: go('/today?add=1'),
+    },
     {
       id: 'start',
-      text: 'Start or switch the timer ( . )',
+      text: `Start or switch the timer ( ${showKey('till.open')} )`,
       words: 'start switch timer',
       act: then(() => dispatch(tillOpened(true))),
     },
@@ -126,19 +132,19 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
           },
         ]
       : []),
-    { id: 'undo', text: 'Undo (Ctrl Z)', words: 'undo', act: then(() => void undo()) },
-    { id: 'redo', text: 'Redo (Ctrl Shift Z)', words: 'redo again', act: then(() => void redo()) },
+    { id: 'undo', text: `Undo (${showKey('undo')})`, words: 'undo', act: then(() => void undo()) },
+    { id: 'redo', text: `Redo (${showKey('redo')})`, words: 'redo again', act: then(() => void redo()) },
     {
       id: 'hours-in',
-      text: 'Bring hours or a calendar in',
-      words: 'bring hours import calendar csv xlsx ics',
+      text: 'Import hours or a calendar',
+      words: 'import hours calendar csv xlsx ics',
       act: go('/hours/in'),
     },
-    { id: 'hours-out', text: 'Take hours out', words: 'take hours out export csv xlsx ics', act: go('/hours/out') },
+    { id: 'hours-out', text: 'Export hours', words: 'export hours csv xlsx ics', act: go('/hours/out') },
     {
       id: 'work-in',
-      text: 'Bring clients and work in',
-      words: 'bring clients projects tasks services in import list csv xlsx',
+      text: 'Import clients and work',
+      words: 'import clients projects tasks services list csv xlsx',
       act: go('/clients/in'),
     },
     { id: 'month', text: 'The month, day by day', words: 'month calendar', act: go('/today?view=month') },

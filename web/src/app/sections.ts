@@ -1,7 +1,9 @@
+import type { KeyName } from '../parts/keys';
+
 interface Place {
   path: string;
   name: string;
-  key: string;
+  key: KeyName;
 }
 
 /** The index down the left side: groups by the course of the job. Only what exists is here. */
@@ -9,24 +11,24 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
   {
     group: 'Record',
     items: [
-      { path: '/today', name: 'Today', key: 'Alt+1' },
-      { path: '/sift', name: 'Sift', key: 'Alt+2' },
-      { path: '/week', name: 'Week', key: 'Alt+3' },
+      { path: '/today', name: 'Today', key: 'go.today' },
+      { path: '/sift', name: 'Sift', key: 'go.sift' },
+      { path: '/week', name: 'Week', key: 'go.week' },
     ],
   },
   {
     group: 'Charge',
     items: [
-      { path: '/costs', name: 'Costs', key: 'Alt+4' },
-      { path: '/billing', name: 'Billing', key: 'Alt+5' },
+      { path: '/costs', name: 'Costs', key: 'go.costs' },
+      { path: '/billing', name: 'Billing', key: 'go.billing' },
     ],
   },
-  { group: 'Know', items: [{ path: '/reports', name: 'Reports', key: 'Alt+6' }] },
+  { group: 'Know', items: [{ path: '/reports', name: 'Reports', key: 'go.reports' }] },
   {
     group: 'Arrange',
     items: [
-      { path: '/clients', name: 'Clients', key: 'Alt+7' },
-      { path: '/setup', name: 'Setup', key: 'Alt+8' },
+      { path: '/clients', name: 'Clients', key: 'go.clients' },
+      { path: '/setup', name: 'Setup', key: 'go.setup' },
     ],
   },
 ];

@@ -2,7 +2,6 @@ import { runningSeconds } from '@half-penny/core/entries';
 import { showLength } from '@half-penny/core/time';
 import { lazy, Suspense, useEffect } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { useMember, usePricer, useTimer, useToday } from '../data/queries';
 import { useReadyReports } from '../data/ready-reports';
 import { useChanges, useSession } from '../data/session';
@@ -16,6 +15,7 @@ import { usePresence } from './presence';
 import { useLater } from '../parts/use-later';
 import { lastChangedIn } from '../state/last-change';
 import { places, sections } from './sections';
+import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 
 // What is not needed to show a screen comes when it is first wanted.
 const Finder = lazy(() => import('./finder'));
@@ -24,7 +24,7 @@ const RulePosts = lazy(() => import('../screens/sift/rule-posts'));
 
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
 export function Shell() {
-  useKeys();
+  useShellKeys();
   useCollecting();
   useTitle();
   usePresence();
@@ -101,8 +101,8 @@ function Index() {
             <NavLink
               key={path}
               to={path}
-              aria-keyshortcuts={key}
-              title={key.replace('+', ' ')}
+              aria-keyshortcuts={ariaKey(key)}
+              title={showKey(key)}
               className={({ isActive }) =>
                 `block border-transparent px-3 py-1.5 max-lg:rounded-t-md lg:mr-0 lg:border-l-[3px] lg:py-2 lg:pl-[17px] ${isActive ? 'bg-sheet font-bold lg:ml-3 lg:border-time lg:pl-[7px]' : 'hover:text-time'}`
               }
@@ -121,10 +121,11 @@ function Index() {
       <button
         type="button"
         onClick={() => dispatch(finderOpened(true))}
-        aria-keyshortcuts="Control+K"
+        aria-keyshortcuts={ariaKey('find')}
         className="shrink-0 rounded-sm px-2 py-1 text-left whitespace-nowrap text-soft hover:text-ink lg:mx-3"
       >
-        Find <kbd className="rounded-sm border border-strong px-1 font-mono text-xs max-lg:hidden">Ctrl K</kbd>
+        Find{' '}
+        <kbd className="rounded-sm border border-strong px-1 font-mono text-xs max-lg:hidden">{showKey('find')}</kbd>
       </button>
       <Link
         to="/setup/people"
@@ -137,11 +138,6 @@ function Index() {
     </nav>
   );
 }
-
-/** Whether keys belong to what is being typed. */
-const isTyping = (event: KeyboardEvent) =>
-  event.target instanceof HTMLElement &&
-  event.target.closest('input:not([type=checkbox]), textarea, select, [contenteditable]') !== null;
 
 /** Activity is collected for as long as the application is open; the first load does without it. */
 function useCollecting() {
@@ -160,30 +156,25 @@ function useCollecting() {
   }, [later]);
 }
 
-function useKeys() {
+function useShellKeys() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { undo, redo } = useChanges();
+  useKeys({
+    undo: () => {
+      if (lastChangedIn() === 'workspace') return void undo();
+      void import('../data/trail-changes').then(({ undoTrail }) => undoTrail());
+    },
+    redo: () => void redo(),
+    'till.open': () => dispatch(tillOpened(true)),
+    ...Object.fromEntries(places.map(({ path, key }) => [key, () => void navigate(path)])),
+  });
+  // Whatever is being typed: what is wanted may be something else.
   useEffect(() => {
-    const unlessTyping = (action: () => void) => (event: KeyboardEvent) => {
-      if (isTyping(event)) return;
-      event.preventDefault();
-      action();
-    };
-    return tinykeys(window, {
-      '$mod+k': (event) => {
-        event.preventDefault();
-        dispatch(finderOpened(true));
-      },
-      '$mod+z': unlessTyping(() => {
-        if (lastChangedIn() === 'workspace') return void undo();
-        void import('../data/trail-changes').then(({ undoTrail }) => undoTrail());
-      }),
-      '$mod+Shift+Z': unlessTyping(() => void redo()),
-      '.': unlessTyping(() => dispatch(tillOpened(true))),
-      ...Object.fromEntries(places.map(({ path, key }) => [key, unlessTyping(() => void navigate(path))])),
-    });
-  }, [dispatch, navigate, undo, redo]);
+    const find = (event: KeyboardEvent) => void runKey(event, { find: () => dispatch(finderOpened(true)) });
+    window.addEventListener('keydown', find);
+    return () => window.removeEventListener('keydown', find);
+  }, [dispatch]);
 }
 
 /** What runs is seen in the browser tab's title and icon. */

@@ -2,6 +2,7 @@ import {
   readSources,
   toBill,
   type ChargeRows,
+  type InvoiceSources,
   type Owing,
   type Pricer,
   type Taking,
@@ -75,13 +76,11 @@ export function useToBill(pricer: Pricer | undefined, clientId?: Id): ToBill[] |
   );
 }
 
-export interface InvoiceRecords extends Owing {
+export interface InvoiceRecords extends Owing, InvoiceSources {
   invoice: Invoice;
   payments: Payment[];
   credits: Invoice[];
   allocations: Allocation[];
-  entries: Entry[];
-  rows: ChargeRows;
   /** Deposits of its client. */
   deposits: Deposit[];
   /** What is deducted of those on other invoices. */
@@ -89,9 +88,10 @@ export interface InvoiceRecords extends Owing {
 }
 
 /** An invoice with what stands on it; null when there is none. */
-export function useInvoice(id: Id): InvoiceRecords | null | undefined {
+export function useInvoice(id: Id, pricer: Pricer | undefined): InvoiceRecords | null | undefined {
   const { reader } = useSession();
   return useLiveQuery(async () => {
+    if (!pricer) return undefined;
     const invoice = await reader.get('invoices', id);
     if (!invoice) return null;
     const [allocations, payments, credits, deposits, siblings] = await Promise.all([
@@ -108,9 +108,21 @@ export function useInvoice(id: Id): InvoiceRecords | null | undefined {
         usedElsewhere.set(depositId, (usedElsewhere.get(depositId) ?? 0) + amount);
       }
     }
-    const sources = await readSources(reader, allocations);
-    return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources };
-  }, [reader, id]);
+    const sources = await readSources(reader, pricer, allocations);
+    const of = invoice.ofId === null ? null : await owingOf(reader, invoice.ofId);
+    return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
+  }, [reader, pricer, id]);
+}
+
+/** An invoice with what came in on it and what was credited of it; null when there is none. */
+async function owingOf(reader: Reader, id: Id): Promise<Owing | null> {
+  const invoice = await reader.get('invoices', id);
+  if (!invoice) return null;
+  const [payments, credits] = await Promise.all([
+    reader.by('payments', 'invoiceId', [id]),
+    reader.by('invoices', 'ofId', [id]),
+  ]);
+  return { invoice, payments, credits };
 }
 
 /** All invoices and credit notes, newest first, with what came in on them. */
@@ -123,12 +135,17 @@ export function useInvoices(): Owing[] | undefined {
       invoices.filter((row) => row.ofId !== null),
       (row) => row.ofId!,
     );
-    return invoices
-      .map((invoice) => ({
-        invoice,
-        payments: byInvoice.get(invoice.id) ?? [],
-        credits: notes.get(invoice.id) ?? [],
-      }))
+    const owing = (invoice: Invoice): Owing => ({
+      invoice,
+      payments: byInvoice.get(invoice.id) ?? [],
+      credits: notes.get(invoice.id) ?? [],
+    });
+    const byId = new Map(invoices.map((invoice) => [invoice.id, owing(invoice)]));
+    return [...byId.values()]
+      .map((row) => {
+        const of = byId.get(row.invoice.ofId ?? '');
+        return of ? { ...row, of } : row;
+      })
       .sort(
         (a, b) =>
           (b.invoice.seq ?? Infinity) - (a.invoice.seq ?? Infinity) || b.invoice.createdAt - a.invoice.createdAt,

@@ -114,7 +114,7 @@ describe('collecting', () => {
 });
 
 describe('the pairing key', () => {
-  it('is shown, made anew, and told to need a server where there is none', async () => {
+  it('is shown, made again, and told to need a server where there is none', async () => {
     expect([await pairingKey(), await pairingKey(true)]).toEqual(['old', 'new']);
     server.failing = 1;
     await expect(pairingKey()).rejects.toThrow('The server does not answer; start it with npm start.');

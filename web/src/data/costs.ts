@@ -97,22 +97,29 @@ export function useBookkeeping() {
   const feed = useLiveQuery(async () => (await reader.all('feeds')).find((row) => row.name === FEED) ?? null, [reader]);
   const [reading, setReading] = useState<AbortController | null>(null);
   const [fault, setFault] = useState<string>();
+  const [said, setSaid] = useState<string>();
   const read = useCallback(async () => {
     const stop = new AbortController();
     setReading(stop);
     setFault(undefined);
+    setSaid(undefined);
     let taken = 0;
+    const came = { fresh: 0, corrected: 0, withdrawn: 0 };
     try {
       let cursor = (await reader.all('feeds')).find((row) => row.name === FEED)?.cursor ?? '';
       for (let more = true; more;) {
         const page = readLedgerPage(await fetched(cursor, stop.signal));
         if (page.lines.length > 0 || page.cursor !== cursor) {
-          await run('ledger.take', { lines: page.lines, feed: { name: FEED, cursor: page.cursor } });
+          const row = await run('ledger.take', { lines: page.lines, feed: { name: FEED, cursor: page.cursor } });
+          for (const { table, before, after } of row.changes) {
+            if (table === 'costs') came[before === null ? 'fresh' : after === null ? 'withdrawn' : 'corrected']++;
+          }
         }
         taken += page.lines.length;
         more = page.more && page.cursor !== cursor;
         cursor = page.cursor;
       }
+      setSaid(sayCame(came));
     } catch (thrown) {
       if (!stop.signal.aborted) {
         const why = thrown instanceof Error ? thrown.message : String(thrown);
@@ -124,7 +131,17 @@ export function useBookkeeping() {
       setReading(null);
     }
   }, [reader, run]);
-  return { feed, read, stop: () => reading?.abort(), reading: reading !== null, fault };
+  return { feed, read, stop: () => reading?.abort(), reading: reading !== null, fault, said };
+}
+
+/** "3 new lines, 1 corrected"; that nothing came is said as well. */
+function sayCame({ fresh, corrected, withdrawn }: { fresh: number; corrected: number; withdrawn: number }): string {
+  const parts = [
+    fresh > 0 && `${fresh} new ${fresh === 1 ? 'line' : 'lines'}`,
+    corrected > 0 && `${corrected} corrected`,
+    withdrawn > 0 && `${withdrawn} withdrawn`,
+  ].filter(Boolean);
+  return parts.length === 0 ? 'Nothing new has come.' : `${parts.join(', ')}.`;
 }
 
 async function fetched(cursor: string, stop: AbortSignal): Promise<unknown> {

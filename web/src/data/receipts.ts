@@ -77,9 +77,7 @@ async function putBlob(database: ReturnType<typeof useSession>['database'], sha2
     await database.files.put({ sha256, blob });
   } catch (thrown) {
     if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
-      throw new Fault(
-        'The browser has no room left for this receipt. Nothing was kept of it; free some space and try again.',
-      );
+      throw new Fault('The browser has no room left for this receipt. It was not kept; free some space and try again.');
     }
     throw thrown;
   }

@@ -5,7 +5,7 @@ import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import { trail } from './trail';
 
-type TrailTable = 'placings' | 'rules' | 'switches' | 'purposes';
+type TrailTable = 'placings' | 'rules' | 'switches' | 'openedFor';
 type Key = string | [string, number];
 
 /** Rows to put and keys to delete, by table. */
@@ -23,7 +23,7 @@ let last = 0;
 
 const keyOf = (table: TrailTable, row: object): Key => {
   const { file, at, id } = row as { file: string; at: number; id: string };
-  return table === 'switches' ? [file, at] : table === 'purposes' ? file : id;
+  return table === 'switches' ? [file, at] : table === 'openedFor' ? file : id;
 };
 
 /** Changes the trail in one piece, and remembers how it was. */

@@ -1,10 +1,11 @@
 import type { CaptureSettings, KeptActivity, PlacingRule, Placing, Switch } from '@half-penny/core/capture';
 import Dexie, { type EntityTable, type Table } from 'dexie';
+import { trailMigrations } from './trail-migrations';
 
 /** Why a document was open, as the person said. */
-export interface DocumentPurpose {
+export interface DocumentOpenedFor {
   file: string;
-  purposeId: string;
+  openedForId: string;
 }
 
 /** Times in which nothing was recorded, as the person wished; the last one may be open. */
@@ -27,18 +28,14 @@ export class TrailDatabase extends Dexie {
   placings!: EntityTable<Placing, 'id'>;
   rules!: EntityTable<PlacingRule, 'id'>;
   switches!: Table<Switch, [string, number]>;
-  purposes!: EntityTable<DocumentPurpose, 'file'>;
+  openedFor!: EntityTable<DocumentOpenedFor, 'file'>;
   settings!: EntityTable<Setting, 'key'>;
 
   constructor(name = 'half-penny.trail') {
     super(name);
-    this.version(1).stores({
-      activities: '[device+seq], from',
-      placings: 'id, day',
-      rules: 'id',
-      switches: '[file+at]',
-      purposes: 'file',
-      settings: 'key',
-    });
+    for (const { version, stores, upgrade } of trailMigrations) {
+      const step = this.version(version).stores(stores);
+      if (upgrade) step.upgrade(upgrade);
+    }
   }
 }

@@ -89,7 +89,7 @@ export async function keepActivities(device: string, first: number, activities: 
   await trail.activities.bulkPut(allowed(numbered, settings, pauses, never));
 }
 
-/** A file is known again by its name and its first moment: taken in once more it changes nothing, and next month's of the same name is another. */
+/** A file is known again by its name and its first moment: imported once more it changes nothing, and next month's of the same name is another. */
 export const deviceOfFile = (name: string, activities: readonly Activity[]): string =>
   `file-${name} ${activities[0]!.from}`;
 
@@ -106,7 +106,7 @@ export async function forgetOld(now: number): Promise<void> {
 /** Wipes the trail: activity, what was learned from it, and switched clocks; rules and settings stay unless all is to go. */
 export async function wipeTrail(all: boolean): Promise<void> {
   await trail.transaction('rw', trail.tables, async () => {
-    const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.purposes];
+    const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.openedFor];
     for (const table of all ? [...tables, trail.rules, trail.settings] : tables) await table.clear();
   });
 }
@@ -115,7 +115,7 @@ export async function wipeTrail(all: boolean): Promise<void> {
 export function useTrailVersion(start: number, end: number): string | undefined {
   return useLiveQuery(async () => {
     const activities = trail.activities.where('from').between(start - DAY, end);
-    const [count, last, placings, rules, settings, switches, purposes] = await Promise.all([
+    const [count, last, placings, rules, settings, switches, openedFor] = await Promise.all([
       activities.count(),
       trail.activities
         .where('from')
@@ -125,9 +125,9 @@ export function useTrailVersion(start: number, end: number): string | undefined 
       trail.rules.toArray(),
       trail.settings.toArray(),
       trail.switches.count(),
-      trail.purposes.toArray(),
+      trail.openedFor.toArray(),
     ]);
     // Placings are few and small; their contents tell whether anything changed.
-    return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, purposes]);
+    return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, openedFor]);
   }, [start, end]);
 }

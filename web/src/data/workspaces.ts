@@ -69,7 +69,7 @@ export async function startEmpty(input: CommandInput<'workspace.create'>): Promi
 export const exportFile = (entry: WorkspaceEntry, onProgress: Progress): Work<Blob> =>
   exportWorkspace(entry.database, onProgress);
 
-/** "fathom-lighting-2026-11-12.half-penny.zip". */
+/** "saltmere-lighting-2026-11-12.half-penny.zip". */
 export function fileNameOf(name: string, day: string): string {
   const plain = name
     .normalize('NFKD')

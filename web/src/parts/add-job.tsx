@@ -58,7 +58,7 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
         onChange={(event) => chooseClient(event.target.value)}
         options={[
           ...clients.map((client) => [client.id, client.name] as const),
-          ['', 'Nobody: internal'],
+          ['', 'None (internal)'],
           ['new', 'A new client…'],
         ]}
       />
@@ -93,7 +93,7 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
       )}
       <div className="flex gap-2">
         <Button type="submit" kind="main">
-          Add and take it
+          Add and use it
         </Button>
         <Button onClick={onBack}>Back</Button>
       </div>

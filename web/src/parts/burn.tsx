@@ -16,7 +16,7 @@ export function BudgetName({ pricer, row, currency }: { pricer: Pricer; row: Bud
     <span className="block min-w-0">
       <span className="written clamp-2">{nameOf(pricer, row.budget)}</span>
       <BudgetFill standing={row} currency={currency} />
-      {row.budget.cap && <span className="block text-xs text-soft">may not be passed: invoices stop there</span>}
+      {row.budget.cap && <span className="block text-xs text-soft">must not be exceeded: invoices stop there</span>}
     </span>
   );
 }

@@ -54,7 +54,7 @@ export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) 
             All of {showLength(seconds)}
           </Button>
           <Button onClick={() => void choose(0)} icon={<Coin seconds={1} billable={0} size={18} />}>
-            None of it
+            None
           </Button>
           <form
             className="flex items-end gap-2"

@@ -4,6 +4,7 @@ import type { Day } from '@half-penny/core/time';
 import { useEffect, useState } from 'react';
 import { inputLook, TextField } from './field';
 import { showShortDay } from './days';
+import { isKey } from './keys';
 
 interface DayFieldProps {
   label: string;
@@ -39,12 +40,12 @@ export function DayField({ label, value, today, onPick, className = '', bare = f
     onChange: (event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value),
     onBlur: commit,
     onKeyDown: (event: React.KeyboardEvent) => {
-      if (event.key === 'Enter' && text !== showShortDay(value)) {
+      if (isKey(event, 'edit.save') && text !== showShortDay(value)) {
         // What was typed is read first; a form around it is not sent by the same key.
         event.preventDefault();
         commit();
       }
-      if (event.key === 'Escape') setText(showShortDay(value));
+      if (isKey(event, 'edit.leave')) setText(showShortDay(value));
     },
   };
   if (!bare) return <TextField label={label} fault={fault} className={className} {...rest} />;

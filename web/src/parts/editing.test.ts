@@ -76,7 +76,7 @@ describe('times', () => {
 });
 
 describe('where an entry is split', () => {
-  it('is told by a time of day within any of its goes', () => {
+  it('is told by a time of day within any of its sittings', () => {
     const two = entry({ start: at(9), end: at(10) }, { start: at(14), end: at(16) });
     expect(splitAfter(two, member, '9:20')).toBe(20 * 60);
     expect(splitAfter(two, member, '15:00')).toBe(2 * 3600);

@@ -23,12 +23,12 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
   );
   return (
     <section
-      aria-label="What it does to what is to bill"
+      aria-label="Effect on what is to bill"
       aria-live="polite"
       className="torn min-h-24 border border-rule bg-sheet px-3 pt-2 pb-5 text-sm"
     >
-      {!effect && <p className="text-soft">What this does to everything to bill is shown here before it is done.</p>}
-      {effect?.affected.length === 0 && <p className="text-soft">Nothing that is to bill changes.</p>}
+      {!effect && <p className="text-soft">The effect on everything to bill is shown here before you save.</p>}
+      {effect?.affected.length === 0 && <p className="text-soft">Nothing to bill changes.</p>}
       {effect && effect.affected.length > 0 && (
         <>
           <table className="w-full font-mono text-xs">
@@ -63,7 +63,7 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
             <tfoot>
               {[...effect.sums].map(([currency, { before, after }]) => (
                 <tr key={currency} className="border-t border-ink font-semibold">
-                  <td>Together {difference(after - before, currency)}</td>
+                  <td>Total {difference(after - before, currency)}</td>
                   <td className="text-right whitespace-nowrap">{showAmount(before, currency)}</td>
                   <td className="pl-3 text-right whitespace-nowrap text-money">{showAmount(after, currency)}</td>
                 </tr>

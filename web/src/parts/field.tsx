@@ -1,4 +1,5 @@
 import { messageOf } from '@half-penny/core/model';
+import { isKey } from './keys';
 import { useEffect, useId, useRef, useState, type ComponentProps, type ReactNode } from 'react';
 
 interface LabelledProps {
@@ -132,8 +133,8 @@ export function SavedField({ value, save, lines, ...rest }: SavedFieldProps) {
       onChange={(event) => setText(event.target.value)}
       onBlur={() => void commit()}
       onKeyDown={(event) => {
-        if (event.key === 'Enter' && !lines) void commit();
-        if (event.key === 'Escape' && text !== value) {
+        if (isKey(event, 'edit.save') && !lines) void commit();
+        if (isKey(event, 'edit.leave') && text !== value) {
           event.stopPropagation();
           setText(value);
           setFault(undefined);

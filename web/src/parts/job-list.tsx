@@ -54,7 +54,7 @@ export default function JobList({ pricer, pick }: { pricer: Pricer; pick: (job: 
         {words && (
           <Command.Item value="unlisted" onSelect={() => pick(unlistedJob(words.slice(0, 500)))} className={itemLook}>
             <span className="written clamp-2">
-              On “{words.slice(0, 200)}” <span className="text-soft">not set up yet; file it later under Clients</span>
+              On “{words.slice(0, 200)}” <span className="text-soft">not set up yet; file it later in Clients</span>
             </span>
           </Command.Item>
         )}

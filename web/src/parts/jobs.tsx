@@ -16,6 +16,8 @@ export interface KnownJob {
   words: string;
   /** The words in small letters, to be found by. */
   lower: string;
+  /** The name of the task or project alone, in small letters. */
+  own: string;
   name: string;
   open: boolean;
 }
@@ -68,6 +70,7 @@ function describe(pricer: Pricer, job: Job, order: Member['jobOrder']): KnownJob
     id: jobKey(job),
     words,
     lower: words.toLowerCase(),
+    own: (task || project.name).toLowerCase(),
     name: nameOfJob(pricer, job, order),
     open: isOpenJob(pricer, job),
   };
@@ -92,9 +95,22 @@ export function findJobs(
   const fits = ({ lower }: KnownJob) => words.every((word) => lower.includes(word));
   const closed = words.length > 0 ? knownJobs(pricer, order).filter((each) => !each.open && fits(each)) : [];
   return {
-    open: openJobs(pricer, likely, order).filter(fits).slice(0, MOST_SHOWN),
+    open: ranked(openJobs(pricer, likely, order).filter(fits), typed).slice(0, MOST_SHOWN),
     closed: closed.slice(0, MOST_CLOSED),
   };
+}
+
+/** The whole name before its beginning, that before all words in it, that before a client or a project around it; equals as they were. */
+function ranked(jobs: KnownJob[], typed: string): KnownJob[] {
+  const wanted = typed.trim().toLowerCase();
+  if (wanted === '') return jobs;
+  const words = wanted.split(/\s+/);
+  const rankOf = ({ own }: KnownJob) =>
+    own === wanted ? 0 : own.startsWith(wanted) ? 1 : words.every((word) => own.includes(word)) ? 2 : 3;
+  return jobs
+    .map((job) => ({ job, rank: rankOf(job) }))
+    .sort((a, b) => a.rank - b.rank)
+    .map(({ job }) => job);
 }
 
 /** Why a job is missing from the pickers, and how it comes back. */
@@ -102,7 +118,7 @@ export function whyMissing(pricer: Pricer, { job }: KnownJob): string {
   const task = job.taskId === null ? undefined : pricer.task.get(job.taskId);
   const project = pricer.project.get(job.projectId!);
   const why = task ? whyTaskClosed(pricer, task) : project && whyClosed(pricer, project);
-  return `${(task ?? project)?.name.slice(0, 80)}: ${why}. Bring it back on its page under Clients.`;
+  return `${(task ?? project)?.name.slice(0, 80)}: ${why}. Bring it back on its page in Clients.`;
 }
 
 /** A job as it stands in lists: swatch, project and client, or the words of one that is not set up. */

@@ -12,6 +12,7 @@ import {
 import { clipped } from './figures';
 import { inputLook } from './field';
 import type { LongRowsHandle } from './long-rows';
+import { runKey, type KeyName } from './keys';
 
 export interface Column<Row> {
   key: string;
@@ -33,7 +34,10 @@ export interface Column<Row> {
   wideOnly?: boolean;
 }
 
-export interface LedgerProps<Row> {
+export /** Handlers by the names that keys have in the table of keys. */
+type RowKeys<Row> = { readonly [Name in KeyName]?: (row: Row) => unknown };
+
+interface LedgerProps<Row> {
   /** What the table holds, for assistive technology. */
   label: string;
   rows: readonly Row[];
@@ -48,8 +52,8 @@ export interface LedgerProps<Row> {
     /** Rows that cannot be chosen have no box. */
     selectable?: (row: Row) => boolean;
   };
-  /** Keys that do something with the row that has the focus: "s" to split it, "Alt+ArrowUp" to move it. */
-  keys?: Readonly<Record<string, (row: Row) => void>>;
+  /** What keys of the table of keys do with the row that has the focus. */
+  keys?: RowKeys<Row>;
   /** Enter on a row that has nothing to edit or press in that cell. */
   onOpen?: (row: Row) => void;
   onActive?: (row: Row) => void;
@@ -139,33 +143,38 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing || !(event.target instanceof HTMLElement) || !event.target.dataset.place) return;
     const { row, column } = current;
-    const moves: Record<string, Place> = {
-      ArrowDown: { row: row + 1, column },
-      ArrowUp: { row: row - 1, column },
-      ArrowRight: { row, column: column + 1 },
-      ArrowLeft: { row, column: column - 1 },
-      PageDown: { row: row + 10, column },
-      PageUp: { row: row - 10, column },
-      Home: { row: event.ctrlKey ? 0 : row, column: 0 },
-      End: { row: event.ctrlKey ? rows.length - 1 : row, column: columns.length - 1 },
-    };
-    const withAlt = event.altKey ? props.keys?.[`Alt+${event.key}`] : undefined;
-    const move = moves[event.key];
-    if (withAlt && rows[row]) withAlt(rows[row]);
-    else if (move) {
-      if (event.shiftKey && selection && move.row !== row) {
+    const go = (place: Place) => () => goTo(place);
+    const select = (to: number) => () => {
+      if (selection) {
         anchor.current ??= row;
-        toggle(anchor.current, Math.max(0, Math.min(rows.length - 1, move.row)), true);
+        toggle(anchor.current, Math.max(0, Math.min(rows.length - 1, to)), true);
       }
-      goTo(move);
-    } else if (event.key === ' ' && selection) toggleRow(row, event.shiftKey);
-    else if (event.key === 'a' && (event.ctrlKey || event.metaKey) && selection) toggle(0, rows.length - 1, true);
-    else if (event.key === 'Enter' || event.key === 'F2') enter(current);
-    else if (event.key === 'Delete' && props.onDelete && rows[row]) props.onDelete(rows[row]);
-    else if (!event.ctrlKey && !event.metaKey && !event.altKey && props.keys?.[event.key] && rows[row])
-      props.keys[event.key]!(rows[row]);
-    else return;
-    event.preventDefault();
+      goTo({ row: to, column });
+    };
+    const onRow = (act: (row: Row) => unknown) => () => rows[row] && act(rows[row]);
+    const own = Object.entries(props.keys ?? {}).map(([name, act]) => [name, onRow(act as (row: Row) => unknown)]);
+    runKey(event, {
+      ...Object.fromEntries(own),
+      'grid.down': go({ row: row + 1, column }),
+      'grid.up': go({ row: row - 1, column }),
+      'grid.right': go({ row, column: column + 1 }),
+      'grid.left': go({ row, column: column - 1 }),
+      'grid.pageDown': go({ row: row + 10, column }),
+      'grid.pageUp': go({ row: row - 10, column }),
+      'grid.home': go({ row, column: 0 }),
+      'grid.end': go({ row, column: columns.length - 1 }),
+      'grid.first': go({ row: 0, column: 0 }),
+      'grid.last': go({ row: rows.length - 1, column: columns.length - 1 }),
+      'grid.selectDown': select(row + 1),
+      'grid.selectUp': select(row - 1),
+      ...(selection && {
+        'grid.select': () => toggleRow(row, false),
+        'grid.selectTo': () => toggleRow(row, true),
+        'grid.selectAll': () => toggle(0, rows.length - 1, true),
+      }),
+      'grid.open': () => enter(current),
+      ...(props.onDelete && { 'grid.delete': onRow(props.onDelete) }),
+    });
   };
   const canEdit = (place: Place) => {
     const { edit } = columns[place.column]!;
@@ -341,12 +350,16 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
             className={`min-w-0 px-2 py-2 ${alignment(column)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
           >
             {edited ? (
-              <InPlace
-                label={`${column.head}, ${clipped(name)}`}
-                text={column.edit!.text(row)}
-                save={(text) => column.edit!.save(row, text)}
-                done={props.onEdited}
-              />
+              // The row keeps its height: what is pressed below stays under the pointer while the field closes.
+              <div className="grid *:col-start-1 *:row-start-1 *:min-w-0">
+                <div className="invisible">{column.cell(row)}</div>
+                <InPlace
+                  label={`${column.head}, ${clipped(name)}`}
+                  text={column.edit!.text(row)}
+                  save={(text) => column.edit!.save(row, text)}
+                  done={props.onEdited}
+                />
+              </div>
             ) : (
               column.cell(row)
             )}
@@ -384,20 +397,19 @@ function InPlace({ label, text, save, done }: InPlaceProps) {
     }
   };
   return (
-    <div className="relative">
+    <div className="relative h-full">
       <input
         ref={field}
         aria-label={label}
         aria-invalid={fault ? true : undefined}
         dir="auto"
-        className={`${inputLook} -my-1`}
+        className={`${inputLook} -my-1 h-[calc(100%+8px)]`}
         value={typed}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={() => void commit(false)}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') void commit(true);
-          if (event.key === 'Escape') done(true);
-          if (event.key === 'Enter' || event.key === 'Escape') event.stopPropagation();
+          if (runKey(event, { 'edit.save': () => void commit(true), 'edit.leave': () => done(true) }))
+            event.stopPropagation();
         }}
       />
       {fault && (

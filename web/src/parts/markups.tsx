@@ -97,7 +97,7 @@ export function Markups({ pricer, markups, places }: MarkupsProps) {
         rowName={(row) => `${row.costType}, ${placeOf(pricer, row)}`}
         columns={columns}
         onDelete={(row) => void attempt('markup.remove', { id: row.id })}
-        empty="No markups here. Without one, the next wider place decides: project, contract, client, then studio. Labour is marked up on the rate card."
+        empty="No markups here. The next level up decides: project, contract, client, then studio. Labour is marked up on the rate card."
       />
       <AddLine
         label="Add a markup"

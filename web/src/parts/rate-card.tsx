@@ -119,11 +119,11 @@ export function RateCard({ pricer, title, lines, places, currency, clientId }: R
         columns={columns}
         onOpen={setOpen}
         onDelete={setRemoving}
-        empty="No rates here yet. Without one, the next wider card decides: task, project, the projects around it, contract, client, then studio."
+        empty="No rates here yet. The next level up decides: task, project, parent projects, contract, client, then studio."
       />
       {sorted.length > 0 && (
         <p className="mt-2 px-2 text-xs text-soft">
-          The narrowest rate in force on the day of the work decides. Enter changes a rate, Delete removes it.
+          The most specific rate in force on the day of the work applies. Enter changes a rate, Delete removes it.
         </p>
       )}
       {removing && (
@@ -147,6 +147,6 @@ export function RateCard({ pricer, title, lines, places, currency, clientId }: R
   );
 }
 
-/** "85.00 GBP /h", "cost + 70 %". */
+/** "78.00 GBP /h", "cost + 62.5 %". */
 const rateInWords = (line: RateLine): string =>
   line.currency === null ? showRate(line) : showRate(line).replace(' /', ` ${line.currency} /`);

@@ -72,11 +72,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
   return (
     <Dialog
       title={line ? 'Change a rate' : 'Add a rate'}
-      about={
-        line
-          ? 'From a later day on, work before that day keeps the rate it has. What is invoiced never changes.'
-          : undefined
-      }
+      about={line ? 'Work before this day keeps its rate. Invoiced work never changes.' : undefined}
       open
       onClose={onClose}
     >
@@ -84,8 +80,8 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
         <SelectField
           label="It says"
           options={[
-            ['price', 'what time sells for'],
-            ['markup', 'what is added to cost'],
+            ['price', 'the price of time'],
+            ['markup', 'a markup on cost'],
           ]}
           {...register('kind')}
         />
@@ -95,7 +91,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
             label="Markup, %"
             inputMode="decimal"
             placeholder="70"
-            hint={margin === null ? 'Percent on top of what the member costs' : `A margin of ${margin} %`}
+            hint={margin === null ? 'Added to the member’s cost' : `A margin of ${margin} %`}
             fault={formState.errors.figure?.message}
             {...register('figure')}
           />
@@ -104,7 +100,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
             <TextField
               label={`Rate, ${currency}`}
               inputMode="decimal"
-              placeholder="85.00"
+              placeholder="78.00"
               autoFocus
               fault={formState.errors.figure?.message}
               {...register('figure')}
@@ -133,7 +129,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
             <TextField
               className="col-span-2"
               label="As agreed with the client"
-              placeholder="Labour at cost plus 70 %, as agreed in March."
+              placeholder="Labour at cost plus 62.5 %, as agreed in March."
               lines={2}
               {...register('sentence')}
             />
@@ -146,7 +142,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
           <EffectSlip {...{ pricer, book }} {...(clientId ? { clientId } : {})} />
         </div>
         <div className="col-span-2 flex justify-end gap-2">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" kind="main">
             {line ? 'Change the rate' : 'Add the rate'}
           </Button>

@@ -10,9 +10,9 @@ describe('prices, markups and terms', () => {
     expect([readPrice('85'), readPrice('85.5'), readPrice('1,250.75')]).toEqual(['85', '85.5', '1250.75']);
     expect(() => readPrice('-3')).toThrow('A rate cannot be negative.');
     expect(() => readPrice('a lot')).toThrow();
-    expect(typedMarkup('35')).toBe('35');
-    expect(() => typedMarkup('0.35')).toThrow('Is 35 % meant? Write 35, or 0.35 % with its sign.');
-    expect(typedMarkup('0.35 %')).toBe('0.35');
+    expect(typedMarkup('28')).toBe('28');
+    expect(() => typedMarkup('0.28')).toThrow('Is 28 % meant? Write 28, or 0.28 % with its sign.');
+    expect(typedMarkup('0.28 %')).toBe('0.28');
     expect([readTerms('0'), readTerms(' 30 '), readTerms('365')]).toEqual([0, 30, 365]);
     for (const text of ['', '-1', '366', '14.5', 'soon']) {
       expect(() => readTerms(text)).toThrow('Terms are whole days from 0 to 365.');

@@ -129,7 +129,7 @@ function ReceiptShown({ receipt }: { receipt: Receipt }) {
     setAddress(made);
     return () => URL.revokeObjectURL(made);
   }, [blob]);
-  if (blob === null) return <p className="pt-3 text-fault">The bytes of this receipt are not in this browser.</p>;
+  if (blob === null) return <p className="pt-3 text-fault">This receipt’s file is not in this browser.</p>;
   if (!address) return null;
   return receipt.mediaType === 'application/pdf' ? (
     <iframe title={receipt.name} src={address} className="mt-3 h-[480px] w-full border border-strong" />

@@ -40,7 +40,7 @@ export function RemoveRate({
           </p>
         )}
         <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Keep it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" kind="fault" autoFocus>
             Remove the rate
           </Button>

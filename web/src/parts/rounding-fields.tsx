@@ -39,12 +39,12 @@ export function RoundingFields({ policy, save }: RoundingFieldsProps) {
         save={async (text) => change({ minimum: readMinutes(text) * 60 })}
       />
       <SavedSelect
-        label="Each"
+        label="Rounded"
         value={policy.per}
         save={(per) => change({ per: per as RoundingPolicy['per'] })}
         options={[
-          ['entry', 'Entry'],
-          ['day and job', 'Day and job together'],
+          ['entry', 'Entry by entry'],
+          ['day and job', 'By day and job'],
         ]}
       />
     </div>

@@ -8,8 +8,8 @@ export function TableFaults({ faults }: { faults: readonly TableFault[] }) {
   return (
     <div role="alert" className="my-3 border-l-[3px] border-fault px-3 text-fault">
       <p className="font-semibold">
-        {faults.length === 1 ? 'One value' : `${faults.length} values`} cannot be read. Mend the file or the columns;
-        nothing comes in until all of it can.
+        {faults.length === 1 ? 'One value' : `${faults.length} values`} cannot be read. Correct the file or the columns;
+        nothing is imported until every value can be read.
       </p>
       <ul className="mt-1 max-h-48 overflow-auto font-mono text-sm">
         {faults.slice(0, MOST).map((each, index) => (

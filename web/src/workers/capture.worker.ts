@@ -12,7 +12,7 @@ import {
   RuleBook,
   timeBy,
   TrailColumns,
-  wellSpent,
+  weightedShare,
   type DayOfStretches,
   type DocumentTime,
   type LookingAt,
@@ -60,7 +60,7 @@ export interface Looked {
 }
 
 export interface RuleEffect {
-  /** Milliseconds it would have caught, and of how many stretches. */
+  /** Milliseconds it would have matched, and of how many stretches. */
   seen: number;
   stretches: number;
   /** What of that other rules place now, by their ids. */
@@ -118,7 +118,12 @@ const seenIn = (days: readonly DayOfStretches[]): number =>
 const inFolder = (file: string) => ({ document: file, folder: file.slice(0, Math.max(0, file.lastIndexOf('/'))) });
 
 /** A stretch as what was in front in it, shared over the hours it lies in. */
-function noticedOf(stretch: Stretch, zone: Zone, memberId: string, purposeOf: ReadonlyMap<string, string>): Noticed[] {
+function noticedOf(
+  stretch: Stretch,
+  zone: Zone,
+  memberId: string,
+  openedForOf: ReadonlyMap<string, string>,
+): Noticed[] {
   const { day, outcome } = stretch;
   const hours = heatMap([stretch], zone).reduce((sum, line) => sum.map((each, hour) => each + line[hour]!));
   const seen = hours.flatMap((ms, hour) => (ms > 0 ? [hour] : []));
@@ -127,9 +132,9 @@ function noticedOf(stretch: Stretch, zone: Zone, memberId: string, purposeOf: Re
   return stretch.evidence.flatMap(({ subject, seen: ms }) => {
     const { program, site, file, folder } = subject;
     const place = { day, memberId, projectId, program, site, document: file, folder };
-    const purpose = purposeOf.get(file) ?? (outcome?.act === 'place' ? (outcome.purposeId ?? '') : '');
+    const openedFor = openedForOf.get(file) ?? (outcome?.act === 'place' ? (outcome.openedForId ?? '') : '');
     const shares = weights.length === 0 ? [] : shareOut(Math.round(ms / 1000), weights);
-    return shares.flatMap((front, index) => (front > 0 ? [{ ...place, purpose, hour: seen[index]!, front }] : []));
+    return shares.flatMap((front, index) => (front > 0 ? [{ ...place, openedFor, hour: seen[index]!, front }] : []));
   });
 }
 
@@ -158,7 +163,7 @@ const work = {
     const stretches = days.flatMap((day) => day.stretches).filter((each) => each.outcome?.act !== 'private');
     const jobOf = (stretch: Stretch) => (stretch.outcome ? jobKeyOf(stretch.outcome) : 'not placed');
     const projectOf = (stretch: Stretch) => (stretch.outcome?.act === 'place' ? stretch.outcome.projectId : null);
-    const spent = wellSpent(stretches, groups, projectOf);
+    const spent = weightedShare(stretches, groups, projectOf);
     return {
       by: Object.fromEntries(
         lookingAt.map((by) => [by, timeBy(stretches, by, jobOf).slice(0, MOST_SHOWN)]),
@@ -172,12 +177,12 @@ const work = {
   /** What was in front, hour by hour, and how documents fared, day by day; of nothing that is private. */
   async noticed(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>, memberId: string): Promise<Noticed[]> {
     const { days } = await formed(boundsOf(range), range.zone);
-    const [purposes, rows] = [await trail.purposes.toArray(), [] as Noticed[]];
-    const purposeOf = new Map(purposes.map((each) => [each.file, each.purposeId]));
+    const [openedFor, rows] = [await trail.openedFor.toArray(), [] as Noticed[]];
+    const openedForOf = new Map(openedFor.map((each) => [each.file, each.openedForId]));
     for (const { day, stretches } of days) {
       for (const stretch of stretches) {
         if (stretch.outcome?.act === 'private') continue;
-        rows.push(...noticedOf(stretch, range.zone, memberId, purposeOf));
+        rows.push(...noticedOf(stretch, range.zone, memberId, openedForOf));
       }
       for (const { file, inView, hands, kept } of await work.documents({ from: day, to: day, zone: range.zone })) {
         rows.push({
@@ -188,7 +193,7 @@ const work = {
           program: '',
           site: '',
           ...inFolder(file),
-          purpose: purposeOf.get(file) ?? '',
+          openedFor: openedForOf.get(file) ?? '',
           inView: Math.round(inView / 1000),
           hands: Math.max(0, Math.round(hands / 1000)),
           kept: kept.length,
@@ -213,7 +218,7 @@ const work = {
     return documentTimes(columns, attentionOf(columns, settings, positions, bounds), settings, own);
   },
 
-  /** What a rule would have caught in a time, and what it would take from others. */
+  /** What a rule would have matched in a time, and what it would take from others. */
   async effect(rule: PlacingRule, rules: readonly PlacingRule[], bounds: Interval, zone: Zone): Promise<RuleEffect> {
     const always = { ...rule, since: 0 };
     const others = rules.filter((each) => each.id !== rule.id);

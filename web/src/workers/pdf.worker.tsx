@@ -33,9 +33,9 @@ const work = {
     invoice: FrozenInvoice,
     logo: Picture | undefined,
     receipts: readonly ReceiptFile[],
-    copy: boolean,
+    marks: { copy?: boolean; voided?: boolean },
   ): Promise<Blob> {
-    const alone = await pdf(<InvoicePdf invoice={invoice} logo={logo} copy={copy} />).toBlob();
+    const alone = await pdf(<InvoicePdf invoice={invoice} logo={logo} {...marks} />).toBlob();
     if (receipts.length === 0) return alone;
     const parts: ReceiptPart[] = [];
     for (const { blob, ...receipt } of receipts) {

@@ -16,8 +16,8 @@ const listening = new Set<() => void>();
 const watching = new Set<(share: number) => void>();
 
 /**
- * The worker that reckons reports of a workspace: facts are read when it is first asked, and kept for as long as the page is open.
- * On another day, or for another workspace, they are read anew.
+ * The worker that computes reports of a workspace: facts are read when it is first asked, and kept for as long as the page is open.
+ * On another day, or for another workspace, they are read again.
  */
 export function reportsWork(database: string, today: Day): Opened {
   const key = `${database} ${today}`;
@@ -40,7 +40,7 @@ export function reportsWork(database: string, today: Day): Opened {
   return opened;
 }
 
-/** Ends what is being reckoned; the next question reads everything anew. */
+/** Ends what is being computed; the next question reads everything again. */
 export function stopReports(): void {
   opened?.worker.terminate();
   opened = null;

@@ -16,7 +16,7 @@ import Dexie, { liveQuery, type Subscription } from 'dexie';
 import { WorkspaceDatabase } from '../data/database';
 import { DexieReader } from '../data/executor';
 
-// Reports are reckoned here, off the page: facts are read once and follow the journal; a question runs over their columns.
+// Reports are computed here, off the page: facts are read once and follow the journal; a question runs over their columns.
 
 /** What stands behind a figure: one source with what it brings. */
 export interface Behind {
@@ -140,7 +140,7 @@ class Desk {
       return true;
     }
     await keeper.follow(rows, open ? [open.report] : []);
-    // A report knows the words there were when it was asked: with new ones it is asked anew.
+    // A report knows the words there were when it was asked: with new ones it is asked again.
     if (open?.report.isStale(keeper.days)) await this.ask(open.question, onProgress);
     return true;
   }

@@ -47,10 +47,10 @@ export const makeInvoicePdf = (
   invoice: FrozenInvoice,
   logo: Picture | undefined,
   receipts: readonly ReceiptFile[] = [],
-  copy = false,
+  marks: { copy?: boolean; voided?: boolean } = {},
 ) =>
   inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
-    api.invoice(invoice, logo, receipts, copy),
+    api.invoice(invoice, logo, receipts, marks),
   );
 
 /** Makes a report's PDF, alone or behind an invoice. */

@@ -42,7 +42,7 @@ export const outcomeSchema = z.discriminatedUnion('act', [
     note: z.string().max(2000),
     /** Percent of it that is billable. */
     billable: z.int().min(0).max(100).default(100),
-    purposeId: z.string().nullable().default(null),
+    openedForId: z.string().nullable().default(null),
   }),
   z.strictObject({ act: z.literal('private') }),
   z.strictObject({ act: z.literal('not work') }),

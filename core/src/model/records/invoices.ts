@@ -1,9 +1,10 @@
 import * as z from 'zod';
 import { rateUnits } from '../../money/price';
-import { taxMethods } from '../../money/tax';
+import { roundingRules } from '../../money/rational';
+import { taxCategories, taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { lengthStyles } from '../../time/length';
-import { currency, day, decimal, id, instant, markup, minor, name, percent, price, seconds, text } from '../fields';
+import { currency, day, decimal, id, instant, markup, minor, name, percent, price, text } from '../fields';
 import { oneSource, sourceFields } from './agreed';
 import { condensings } from './work';
 
@@ -15,9 +16,9 @@ export const frozenLineSchema = z.strictObject({
   text,
   /** A heading that stands above it; empty where none does. */
   heading: text,
-  /** Length as billed, after rounding; 0 where it is not time. */
-  seconds,
-  /** How many pieces; "1" for a lump sum. */
+  /** Length as billed, after rounding; 0 where it is not time, negative on a credit note. */
+  seconds: z.int(),
+  /** How many pieces; "1" for a lump sum. Negative where the line takes something off: a price never is (EN 16931 BR-27). */
   quantity: decimal,
   /** What a piece is called: "km". */
   unitName: text,
@@ -31,8 +32,9 @@ export const frozenLineSchema = z.strictObject({
   taxId: id.nullable(),
   /** The income account it is booked to. */
   account: text,
-  /** What it cost and what was added, where the client sees both. */
+  /** What it cost and what was added, where the client sees both; of time also what a unit of it cost. */
   cost: minor.nullable(),
+  costPrice: price.nullable(),
   markup: markup.nullable(),
   /** Receipts of what stands on it. */
   receiptIds: z.array(id),
@@ -43,7 +45,10 @@ export const deductionSchema = z.strictObject({
   kind: z.enum(['deposit', 'retention']),
   depositId: id.nullable(),
   text,
+  /** Negative on a credit note, which gives it back. */
   amount: minor,
+  /** When what is held back becomes due; nobody said where null. */
+  dueDay: day.nullable(),
 });
 
 /** An invoice or credit note as it was sent. Nothing in it is ever looked up again. */
@@ -64,6 +69,8 @@ export const frozenInvoiceSchema = z.strictObject({
   paper: z.enum(['A4', 'Letter']),
   lengthStyle: z.enum(lengthStyles),
   numberStyle: z.enum(numberStyles),
+  /** How amounts were rounded; null on what was issued before this was kept. */
+  amountRounding: z.enum(roundingRules).nullable(),
   daySeconds: z.int().min(3600),
   period: z.strictObject({ from: day, to: day }).nullable(),
   lines: z.array(frozenLineSchema).min(1),
@@ -72,13 +79,29 @@ export const frozenInvoiceSchema = z.strictObject({
   inclusive: z.boolean(),
   /** A discount on all of it. */
   allowance: z.strictObject({ text, percent: percent.nullable(), amount: minor }).nullable(),
-  taxes: z.array(z.strictObject({ id, name, percent, note: text, basis: minor, amount: minor })),
+  /** The category is null on what was issued before categories were kept. */
+  taxes: z.array(
+    z.strictObject({
+      id,
+      name,
+      percent,
+      category: z.enum(taxCategories).nullable(),
+      note: text,
+      /** Its part of the discount on the whole; null on what was issued before this was kept. */
+      allowance: minor.nullable(),
+      basis: minor,
+      amount: minor,
+    }),
+  ),
   /** The sum of the lines. */
   net: minor,
   tax: minor,
+  /** What was earned and the tax on it (BT-112). */
   total: minor,
+  /** Between the total and prices that include tax (BT-114). */
+  rounding: minor,
   deductions: z.array(deductionSchema),
-  /** The total less what is deducted. */
+  /** The total with the rounding amount, less what is deducted (BT-115). */
   payable: minor,
   note: text,
   /** The client's order number. */
@@ -88,7 +111,7 @@ export const frozenInvoiceSchema = z.strictObject({
   /** Whether cost and markup stand beside the price. */
   openBook: z.boolean(),
   /** Of a credit note: what it credits, and why. */
-  credits: z.strictObject({ number: name, reason: text }).nullable(),
+  credits: z.strictObject({ number: name, day: day.nullable(), reason: text }).nullable(),
 });
 
 /** How what is of one kind, perhaps of one project, stands on an invoice. */
@@ -107,6 +130,8 @@ export const handLineSchema = z.strictObject({
   price: decimal,
   taxId: id.nullable(),
   account: text.max(40),
+  /** The project that reports count it to; none where null. */
+  projectId: id.nullable(),
 });
 
 /** One price agreed for a set of hours, whatever their rates: for all of them together, or for each. */
@@ -152,8 +177,12 @@ export const invoiceSchema = z.strictObject({
     })
     .nullable(),
   inclusive: z.boolean(),
-  /** Percent of the net that the client holds back. */
+  /** With prices that include tax: the tax is added to every price, so that what was earned stays. */
+  grossedUp: z.boolean(),
+  /** Percent of the net after discount that the client holds back. */
   retention: percent.nullable(),
+  /** When that becomes due. */
+  retentionDue: day.nullable(),
   deposits: z.array(z.strictObject({ depositId: id, amount: minor.min(1) })),
   openBook: z.boolean(),
   /** Whether new time of the client goes onto it as it is recorded. */
@@ -186,6 +215,8 @@ export const allocationSchema = z
     line: text,
     /** Of an entry's billable seconds, before rounding. */
     seconds: z.int(),
+    /** Of its billed length, once issued; null on a draft, of costs, and on what was issued before this was kept. */
+    billed: z.int().nullable(),
     /** Of a cost or an agreed amount, in minor units of its own currency. */
     part: minor,
     /** Its share of the line's amount, once issued. */
@@ -197,11 +228,14 @@ export const allocationSchema = z
   })
   .refine(oneSource.check, oneSource.fault);
 
-/** Money that came in, or that will never come and is written off. */
+export const paymentKinds = ['payment', 'write-off', 'refund'] as const;
+export type PaymentKind = (typeof paymentKinds)[number];
+
+/** Money that came in, that will never come and is written off, or that was paid back to the client. */
 export const paymentSchema = z.strictObject({
   id,
   invoiceId: id,
-  kind: z.enum(['payment', 'write-off']),
+  kind: z.enum(paymentKinds),
   day,
   amount: minor.min(1, 'A payment is more than nothing.'),
   currency,

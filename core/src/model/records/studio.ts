@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { roundingRules } from '../../money/rational';
-import { taxMethods } from '../../money/tax';
+import { taxCategories, taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, minor, name, percent, text, zone } from '../fields';
@@ -85,8 +85,8 @@ export const workspaceSchema = z.strictObject({
   /** Accounts of the bookkeeping that postings are made to. */
   accounts: accountsSchema,
   /** Why a document was open, in the studio's own words. */
-  purposes: z.array(z.strictObject({ id, name })).max(100),
-  /** How much an hour of a group of projects counts as time well spent, in percent. */
+  openedFor: z.array(z.strictObject({ id, name })).max(100),
+  /** Weight groups: how much an hour of a group of projects counts as weighted time, in percent. */
   weights: z
     .array(z.strictObject({ id, name, percent: z.int().min(0).max(100), projectIds: z.array(id).max(2000) }))
     .max(50),
@@ -132,7 +132,9 @@ export const taxSchema = z.strictObject({
   id,
   name,
   percent,
-  /** A sentence the law wants on invoices with this tax, such as that of reverse charge. */
+  /** What kind of tax it is by EN 16931. */
+  category: z.enum(taxCategories),
+  /** A sentence the law wants on invoices with this tax, such as that of reverse charge; printed in place of a percentage by all but S and Z. */
   note: text,
   /** The country whose tax it is, by its two letters; empty where nobody said. */
   place: z.string().regex(/^([A-Z]{2})?$/, 'A country is two letters, such as GB.'),

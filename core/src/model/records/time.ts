@@ -55,7 +55,7 @@ export const entrySchema = z
     rate: z.strictObject({ price, unit: z.enum(rateUnits) }).nullable(),
     /** The planned time that this became. */
     planId: id.nullable(),
-    /** By which a row taken in from elsewhere is known again; empty for what was recorded here. */
+    /** By which a row imported from elsewhere is known again; empty for what was recorded here. */
     source: text.max(2000),
     /** The stretches of noticed activity that it was posted from; of one entry each. */
     stretchIds: z.array(id).max(500),

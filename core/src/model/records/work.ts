@@ -47,7 +47,7 @@ export const contactSchema = z.strictObject({
   id,
   clientId: id,
   name,
-  /** What they do there: "Production manager". */
+  /** Position there: "Production manager". */
   role: text,
   email: text,
   telephone: text,

@@ -27,7 +27,7 @@ export const bases = [
   'site',
   'folder',
   'document',
-  'purpose',
+  'opened for',
 ] as const;
 export type Base = (typeof bases)[number];
 

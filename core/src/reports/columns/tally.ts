@@ -19,7 +19,7 @@ export interface Sieve {
 
 /**
  * Facts grouped by levels, with the sums of some measures. Whole chunks are worked column by column: which rows pass, which group each
- * falls in, and what is added to it. A fact can be taken off again, so that an open report follows a change without being made anew.
+ * falls in, and what is added to it. A fact can be taken off again, so that an open report follows a change without being made again.
  */
 export class Tally {
   readonly levels: readonly Level[];

@@ -1,7 +1,7 @@
 import { worthOf, type Pricer } from '@half-penny/core/billing';
 import { blankEntry } from '@half-penny/core/entries';
 import type { Entry, Member } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { showAbout } from '@half-penny/core/money';
 import type { Day } from '@half-penny/core/time';
 
 /** What loose stretches are worth if they are what is offered, in the workspace's currency. */
@@ -25,5 +25,5 @@ export function worthOfLoose(
   const sum = worthOf(pricer, offered)
     .filter((each) => each.price?.currency === currency)
     .reduce((total, each) => total + each.amount, 0);
-  return sum > 0 ? showAmount(Math.round(sum / 100) * 100, currency).replace(/\.00$/, '') : '';
+  return sum > 0 ? showAbout(sum, currency) : '';
 }

@@ -68,7 +68,7 @@ export function Running({ timer, pricer, member }: { timer: Timer; pricer: Price
 function GoneOnWith({ timer }: { timer: Timer }) {
   const { reader } = useSession();
   const entry = useLiveQuery(() => reader.get('entries', timer.entryId!), [reader, timer.entryId]);
-  return entry ? ` · goes on, ${showLength(entry.seconds)} so far` : null;
+  return entry ? ` · continues, ${showLength(entry.seconds)} so far` : null;
 }
 
 function EditRunning({ timer, pricer, member }: { timer: Timer; pricer: Pricer; member: Member }) {

@@ -18,6 +18,7 @@ import { useAppDispatch, useAppSelector } from '../../state/store';
 import { spanOn } from '../spans';
 import { itemLook, JobLine, openJobs } from '../jobs';
 import { JobOrder } from '../job-order';
+import { ariaKey, runKey } from '../keys';
 
 const MOST_SHOWN = 7;
 
@@ -88,16 +89,20 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const choice = choices[place];
-    if (event.key === 'Escape') close();
-    else if (event.key === '.' && typed === '') {
-      close();
-      if (timer) void attempt('timer.stop', { id: timer.id });
-    } else if (event.key === 'ArrowDown') step(1);
-    else if (event.key === 'ArrowUp') step(-1);
-    else if (event.key === 'Enter' && choice) void take(choice);
-    else if (event.key === 'Tab' && !event.shiftKey && typed !== '' && choice?.completed) setTyped(choice.completed);
-    else return;
-    event.preventDefault();
+    const completed = typed !== '' && choice?.completed;
+    runKey(event, {
+      'till.close': close,
+      ...(typed === '' && {
+        'till.stop': () => {
+          close();
+          if (timer) void attempt('timer.stop', { id: timer.id });
+        },
+      }),
+      'till.next': () => step(1),
+      'till.previous': () => step(-1),
+      ...(choice && { 'till.take': () => void take(choice) }),
+      ...(completed && { 'till.complete': () => setTyped(completed) }),
+    });
   };
   return (
     <div className="relative order-last w-full md:order-none md:ml-1 md:max-w-[420px] md:flex-1">
@@ -138,7 +143,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
         <p className="border-t border-rule px-3 py-1.5 text-xs text-soft">
           {typed === ''
             ? 'Enter starts the job. Or write: 1:30 yesterday for a job, plot sheet 4, not billable'
-            : 'Enter does the first, arrows choose, Tab writes the name out, “quotes” keep words as the note'}
+            : 'Enter takes the first, arrows choose, Tab completes the name, “quotes” keep words in the note'}
         </p>
       </div>
       <input
@@ -160,7 +165,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
         onBlur={() => dispatch(tillOpened(false))}
         onKeyDown={onKeyDown}
         placeholder={timer ? 'Switch jobs, or write down time…' : 'Start a job, or write down time…'}
-        aria-keyshortcuts="."
+        aria-keyshortcuts={ariaKey('till.open')}
         className="h-9 w-full rounded-md border border-till-rule bg-transparent px-3 pr-9 text-till-ink placeholder:text-till-soft"
       />
       <kbd
@@ -267,7 +272,7 @@ async function act(run: Run, line: UnderstoodLine, at: { member: Member; today: 
     return run('entry.add', { ...work, day, ...times, billableSeconds });
   }
   if (line.day !== null && line.day !== today) {
-    throw new Fault('Say how long it was, such as 1:30: without a length a timer starts, and it starts today.');
+    throw new Fault('Add a length, such as 1:30. Without one a timer starts, and it starts today.');
   }
   if (!line.start) return run('timer.start', work);
   const startedAt =

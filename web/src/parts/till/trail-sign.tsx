@@ -86,7 +86,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
     });
   }, [version, minute, turn, entries, startedAt, today, member, pricer, workspace.id]);
   if (!loose?.seen)
-    return <b title="Time between the first and the last of today that no entry covers">{showLength(between)}</b>;
+    return <b title="Time between your first and last entry today that no entry covers">{showLength(between)}</b>;
   return (
     <Link to="/sift" className="hover:underline" title="Noticed today, and not placed yet">
       <b>{showLength(loose.seconds)}</b>

@@ -13,7 +13,7 @@ const words: Record<AdjustmentKind, { title: string; button: string; about: stri
   'written down': {
     title: 'Write down or up',
     button: 'Write it down',
-    about: 'That much less is to bill, and the reason is kept. Written up, with a minus, more is.',
+    about: 'That much less is billed, and the reason is kept. A minus writes it up.',
   },
   'never billed': {
     title: 'Never bill',

@@ -1,10 +1,9 @@
 import { leftForLater, type Pricer, type ToBill } from '@half-penny/core/billing';
 import { type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
-import { percentOf, showAmount } from '@half-penny/core/money';
+import { bareAmount, percentOf } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Working } from '@half-penny/core/rates';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { useBillable, useInvoices, useToBill, type Billable } from '../../data/billing';
 import { usePricer, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
@@ -22,6 +21,7 @@ import { FixedRest } from './fixed-rest';
 import { MarkupDialog } from './markup-dialog';
 import { PartDialog } from './part-dialog';
 import { SetAside } from './set-aside';
+import { showKey, useKeys } from '../../parts/keys';
 
 /** What is to bill for one client, of every kind: pick, mark up, and put it on an invoice. */
 export default function BillClient() {
@@ -86,30 +86,23 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
 
   const put = async (id?: Id) => {
     if (picked.length === 0) return;
-    const row = await attempt('invoice.draft', { clientId: client.id, ...pickedIds(picked), ...(id ? { id } : {}) });
+    const own = picked.flatMap((item) => {
+      const markup = markups.get(item.id);
+      return markup === undefined ? [] : [[item.id, markup] as const];
+    });
+    const row = await attempt('invoice.draft', {
+      clientId: client.id,
+      ...pickedIds(picked),
+      ...(id && { id }),
+      ...(own.length > 0 && { markups: Object.fromEntries(own) }),
+    });
     const invoiceId = id ?? row?.changes.find((change) => change.table === 'invoices')?.id;
     if (!row || !invoiceId) return;
-    for (const markup of new Set(picked.map((item) => markups.get(item.id)))) {
-      if (markup === undefined) continue;
-      const sourceIds = picked.filter((item) => markups.get(item.id) === markup).map((item) => item.id);
-      await attempt('invoice.markUp', { id: invoiceId, sourceIds, markup });
-    }
     void navigate(`/billing/invoice/${invoiceId}`);
   };
   const markUp = (ids: readonly Id[], percent: string) =>
     setMarkups((now) => new Map([...now, ...ids.map((id) => [id, percent] as const)]));
-  useEffect(() =>
-    tinykeys(window, {
-      i: (event) => {
-        if (
-          event.target instanceof HTMLElement &&
-          event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog]')
-        )
-          return;
-        void put(draft?.id);
-      },
-    }),
-  );
+  useKeys({ 'bill.put': () => void put(draft?.id) });
   const focused = items.find((item) => item.id === focus);
   const acts: readonly [string, Opened][] = [
     ['Mark up…', 'markup'],
@@ -132,7 +125,12 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
               Start another invoice
             </Button>
           )}
-          <Button kind="main" shortcut="I" disabled={picked.length === 0} onClick={() => void put(draft?.id)}>
+          <Button
+            kind="main"
+            shortcut={showKey('bill.put')}
+            disabled={picked.length === 0}
+            onClick={() => void put(draft?.id)}
+          >
             {draft ? 'Add to the draft' : 'Put on invoice'}
           </Button>
         </>
@@ -195,11 +193,11 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
             }),
         }}
         onActive={(item) => setFocus(item.id)}
-        footLabel="Together"
+        footLabel="Total"
         empty={
           all.length > 0 ? (
             <>
-              Nothing to bill is like that.{' '}
+              Nothing matches.{' '}
               <Button kind="quiet" onClick={clearFilter}>
                 Show everything
               </Button>
@@ -287,8 +285,8 @@ function pickedWorking(picked: readonly BillItem[], of: number, currency: string
       ...(unpriced ? [{ label: 'Without a price', figure: textFigure(String(unpriced)) }] : []),
       ...(cost > 0
         ? [
-            { label: 'What it cost', figure: amountFigure(cost, currency), ruled: true },
-            { label: 'Over cost', figure: textFigure(showAmount(amount - cost, currency)) },
+            { label: 'Cost', figure: amountFigure(cost, currency), ruled: true },
+            { label: 'Above cost', figure: textFigure(bareAmount(amount - cost, currency)) },
           ]
         : []),
     ],

@@ -113,7 +113,7 @@ export function billColumns(options: Options): Column<BillItem>[] {
     {
       key: 'markup',
       head: 'Markup',
-      width: '76px',
+      width: '88px',
       align: 'end',
       wideOnly: true,
       cell: (row) => {
@@ -121,7 +121,9 @@ export function billColumns(options: Options): Column<BillItem>[] {
         const shown = own ?? row.markup;
         return (
           shown !== null && (
-            <span className={`font-mono text-sm ${own === undefined ? '' : 'font-bold text-attention'}`}>
+            <span
+              className={`font-mono text-sm whitespace-nowrap ${own === undefined ? '' : 'font-bold text-attention'}`}
+            >
               {showMarkup(shown)}
             </span>
           )

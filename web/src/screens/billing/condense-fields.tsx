@@ -10,18 +10,8 @@ import {
 } from '@half-penny/core/billing';
 import { condensings, type Condensing, type Invoice, type Way } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
+import { condenseWords } from '../../parts/condense-words';
 import { Options, SavedField, SavedSelect, inputLook } from '../../parts/field';
-
-export const condenseWords: Record<Condensing, string> = {
-  item: 'Item by item',
-  service: 'A line a service',
-  'cost code': 'A line a cost code',
-  task: 'A line a task',
-  project: 'A line a project',
-  member: 'A line a member',
-  day: 'A line a day',
-  week: 'A line a week',
-};
 
 const groupNames: Record<WayGroup, string> = {
   time: 'Time',
@@ -45,7 +35,7 @@ export function CondenseFields({
   invoice: Invoice;
   save: Save;
 }) {
-  const moved = sumOfSources(draft) - draft.itemByItem;
+  const moved = draft.condensing;
   const present = presentGroups(draft);
   const several = new Set(present.map(({ projectId }) => projectId)).size > 1;
   const set = (key: string, way: Way) => save({ ways: { ...invoice.ways, [key]: way } });
@@ -63,7 +53,7 @@ export function CondenseFields({
         }
       />
       {present.length > 1 && (
-        <div role="group" aria-label="Condense some of it another way" className="flex flex-col gap-1">
+        <div role="group" aria-label="Condense parts another way" className="flex flex-col gap-1">
           {present.map(({ group, projectId }) => {
             const key = several ? `${group} ${projectId}` : group;
             const now = wayOf(invoice, group, projectId);
@@ -105,7 +95,7 @@ export function CondenseFields({
         hint={
           invoice.says && draft.lines[0]
             ? `The first line: ${draft.lines[0].text.slice(0, 90)}`
-            : `As the client likes it. Names: ${textNames.map((each) => `{${each}}`).join(' ')}`
+            : `Placeholders: ${textNames.map((each) => `{${each}}`).join(' ')}`
         }
       />
     </>
@@ -125,16 +115,3 @@ function presentGroups(draft: Draft): { group: WayGroup; projectId: string }[] {
   }
   return [...found.values()].sort((a, b) => wayGroups.indexOf(a.group) - wayGroups.indexOf(b.group));
 }
-
-/** What the lines that stand for something come to before discounts; deals keep what was agreed. */
-const sumOfSources = (draft: Draft): number =>
-  draft.lines
-    .filter((line) => !line.byHand)
-    .reduce((sum, line) => sum + (line.key.startsWith('deal ') ? ownWorth(line) : line.gross), 0);
-
-const ownWorth = (line: Draft['lines'][number]): number =>
-  line.sources.reduce(
-    (sum, { billed, price }) =>
-      sum + (price ? Math.round((billed * price.scaled * price.minorUnits) / (price.perSeconds * 10_000)) : 0),
-    0,
-  );

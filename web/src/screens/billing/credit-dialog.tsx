@@ -44,14 +44,14 @@ export function CreditDialog({ records, frozen, onClose }: CreditDialogProps) {
       wide
       onClose={onClose}
       title={`Credit ${frozen.number}`}
-      about="It gets the next number and takes back what stands below, with its tax. It is not undone."
+      about="It gets the next number and credits the amounts below, with their tax. It cannot be undone."
     >
       <form onSubmit={submit} className="flex flex-col gap-4">
         <table className="w-full">
           <thead>
             <tr className="border-b border-ink text-left text-xs text-soft">
               <th className="py-1 font-semibold">Line</th>
-              <th className="py-1 text-right font-semibold">Left of it</th>
+              <th className="py-1 text-right font-semibold">Left to credit</th>
               <th className="w-32 py-1 text-right font-semibold">To credit, {frozen.currency}</th>
             </tr>
           </thead>
@@ -81,7 +81,7 @@ export function CreditDialog({ records, frozen, onClose }: CreditDialogProps) {
             checked={free}
             onChange={(event) => setFree(event.target.checked)}
           />
-          What stood on it is to bill again
+          Its items are to bill again
         </label>
         <Button type="submit" kind="fault" className="self-start">
           Issue the credit note

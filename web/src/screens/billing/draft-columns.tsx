@@ -1,6 +1,7 @@
 import {
   explainDraft,
   explainLine,
+  printedQuantities,
   showMarkup,
   type Draft,
   type DraftLine,
@@ -9,6 +10,7 @@ import {
 import { bareAmount, currencyDigits, inStyle, readDecimal, showDecimal } from '@half-penny/core/money';
 import { Length, Worth } from '../../parts/figures';
 import type { Column } from '../../parts/ledger';
+import { taxOptions } from '../../parts/tax-options';
 
 interface Options {
   pricer: Pricer;
@@ -17,6 +19,10 @@ interface Options {
   saveText: (line: DraftLine, text: string) => Promise<unknown>;
   saveDiscount: (line: DraftLine, percent: string) => Promise<unknown>;
   saveHeading: (line: DraftLine, text: string) => Promise<unknown>;
+  /** Taxes said for single lines, by the line's key. */
+  lineTaxes: Readonly<Record<string, string>>;
+  /** The usual tax again where null. */
+  saveTax: (line: DraftLine, taxId: string | null) => Promise<unknown>;
 }
 
 /** Columns of a draft's lines: cost, markup and price stand side by side. */
@@ -27,11 +33,25 @@ export function draftColumns({
   saveText,
   saveDiscount,
   saveHeading,
+  lineTaxes,
+  saveTax,
 }: Options): Column<DraftLine>[] {
   const { lengthStyle } = pricer.book.workspace;
   const billed = draft.lines.reduce((sum, line) => sum + line.billed, 0);
   const cost = draft.lines.reduce((sum, line) => sum + (line.cost ?? 0), 0);
   const headed = draft.lines.some((line) => line.heading);
+  const { daySeconds, amountRounding: rule } = pricer.book.workspace;
+  const printed = printedQuantities(
+    draft.lines.map((line) => ({ ...line, seconds: line.billed, price: line.unitPrice })),
+    { lengthStyle, daySeconds, rule, currency: draft.currency },
+  );
+  const quantities = new Map(draft.lines.map((line, index) => [line, printed[index]]));
+  const usualTax = (line: DraftLine) => {
+    // What the line bears without a choice of its own is known while it has none.
+    if (line.key in lineTaxes) return 'As usual';
+    const tax = line.taxId === null ? undefined : pricer.tax.get(line.taxId);
+    return tax ? `${tax.name} ${inStyle(tax.percent)} %` : 'No tax';
+  };
   return [
     ...(headed
       ? [
@@ -62,14 +82,7 @@ export function draftColumns({
       head: 'Quantity',
       width: '92px',
       align: 'end',
-      cell: (line) =>
-        line.billed > 0 ? (
-          <Length seconds={line.billed} style={lengthStyle} />
-        ) : line.unit === 'piece' ? (
-          <span className="font-mono text-sm">
-            {inStyle(line.quantity)} {line.unitName}
-          </span>
-        ) : null,
+      cell: (line) => <span className="font-mono text-sm whitespace-nowrap">{quantities.get(line)}</span>,
       foot: billed > 0 ? <Length seconds={billed} style={lengthStyle} /> : '',
     },
     {
@@ -79,10 +92,10 @@ export function draftColumns({
       align: 'end',
       wideOnly: true,
       cell: (line) =>
-        line.unit !== 'lump' && (
+        (line.unit !== 'lump' || line.quantity.startsWith('-')) && (
           <span className="font-mono text-sm whitespace-nowrap">
             {showDecimal(line.unitPrice, currencyDigits(draft.currency))}
-            {line.unit === 'piece' ? (line.unitName ? ` /${line.unitName}` : '') : ` /${shortUnit[line.unit]}`}
+            {perWhat(line)}
           </span>
         ),
     },
@@ -100,10 +113,33 @@ export function draftColumns({
     {
       key: 'markup',
       head: 'Markup',
-      width: '70px',
+      width: '88px',
       align: 'end',
       wideOnly: true,
-      cell: (line) => line.markup !== null && <span className="font-mono text-sm">{showMarkup(line.markup)}</span>,
+      cell: (line) =>
+        line.markup !== null && <span className="font-mono text-sm whitespace-nowrap">{showMarkup(line.markup)}</span>,
+    },
+    {
+      key: 'tax',
+      head: 'Tax',
+      width: '132px',
+      wideOnly: true,
+      cell: (line) => (
+        <select
+          aria-label={`Tax of ${line.text.slice(0, 60)}`}
+          className="w-full rounded-sm border border-strong bg-sheet px-1 py-0.5 text-sm"
+          value={line.key in lineTaxes ? lineTaxes[line.key]! : 'usual'}
+          onChange={(event) => void saveTax(line, event.target.value === 'usual' ? null : event.target.value)}
+        >
+          <option value="usual">{usualTax(line)}</option>
+          <option value="">No tax</option>
+          {taxOptions(pricer).map(([id, name]) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      ),
     },
     {
       key: 'discount',
@@ -160,4 +196,10 @@ function holdsOf(line: DraftLine): string {
   ]
     .filter(Boolean)
     .join(', ');
+}
+
+function perWhat({ unit, unitName }: DraftLine): string {
+  if (unit === 'lump') return '';
+  if (unit === 'piece') return unitName ? ` /${unitName}` : '';
+  return ` /${shortUnit[unit]}`;
 }

@@ -1,9 +1,8 @@
 import { nextSeq, explainDraft, freeze, type Draft, type DraftLine, type Pricer } from '@half-penny/core/billing';
 import { Fault, type FrozenInvoice, type Invoice } from '@half-penny/core/model';
 import { readDecimal } from '@half-penny/core/money';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { useInvoices, type InvoiceRecords } from '../../data/billing';
 import { useToday } from '../../data/queries';
 import { newId } from '../../data/registry';
@@ -14,13 +13,13 @@ import { SavedSelect } from '../../parts/field';
 import { Ledger } from '../../parts/ledger';
 import { Loading, Page, Section } from '../../parts/page';
 import { Slip } from '../../parts/slip';
-import { taxOptions } from '../../parts/tax-options';
 import { draftColumns } from './draft-columns';
 import { DraftTerms } from './draft-terms';
 import { InvoiceSheet } from './invoice-sheet';
 import { IssueDialog } from './issue-dialog';
 import { LineSources } from './line-sources';
 import { useDraft } from './use-draft';
+import { showKey, useKeys } from '../../parts/keys';
 
 interface DraftPageProps {
   pricer: Pricer;
@@ -58,16 +57,7 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
     if (await attempt('invoice.discard', { id: invoice.id })) void navigate(`/billing/client/${client.id}`);
   };
   const askToIssue = () => preview.ok && setIssuing(true);
-  useEffect(() =>
-    tinykeys(window, {
-      i: (event) => {
-        if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=dialog]'))
-          return;
-        event.preventDefault();
-        askToIssue();
-      },
-    }),
-  );
+  useKeys({ 'draft.issue': askToIssue });
   const save = (fields: Partial<Omit<Invoice, 'id'>>) => run('invoice.edit', { id: invoice.id, ...fields });
   const focused = draft.lines.find((line) => line.key === focus);
   return (
@@ -78,7 +68,7 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
         <>
           <Button onClick={() => void navigate(`/billing/client/${client.id}`)}>Add more</Button>
           <Button onClick={() => void discard()}>Discard the draft</Button>
-          <Button kind="main" shortcut="I" disabled={!preview.ok} onClick={askToIssue}>
+          <Button kind="main" shortcut={showKey('draft.issue')} disabled={!preview.ok} onClick={askToIssue}>
             Issue
           </Button>
         </>
@@ -100,18 +90,8 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
       </Section>
       {focused && (
         <>
-          <div className="mb-3 flex flex-wrap gap-4">
-            <SavedSelect
-              label={`Tax of “${focused.text.slice(0, 40)}”`}
-              className="w-64"
-              value={focused.key in invoice.lineTaxes ? invoice.lineTaxes[focused.key]! : 'usual'}
-              options={[['usual', 'As the invoice and its service'], ['', 'No tax'], ...taxOptions(pricer)]}
-              save={(value) =>
-                save({ lineTaxes: withKey(invoice.lineTaxes, focused.key, value === 'usual' ? null : value) })
-              }
-            />
-          </div>
-          {!focused.byHand && <LineSources key={focused.key} {...{ pricer, invoice }} line={focused} />}
+          {focused.byHand && <HandLineProject {...{ pricer, invoice, save }} line={focused} />}
+          {!focused.byHand && <LineSources key={focused.key} {...{ pricer, records }} line={focused} />}
         </>
       )}
       {preview.ok && (
@@ -172,21 +152,23 @@ function Lines({ pricer, draft, invoice, save, onFocus }: LinesProps) {
           saveText,
           saveDiscount: (line, percent) => save({ discounts: withKey(invoice.discounts, line.key, percent || null) }),
           saveHeading: head,
+          lineTaxes: invoice.lineTaxes,
+          saveTax: (line, taxId) => save({ lineTaxes: withKey(invoice.lineTaxes, line.key, taxId) }),
         })}
         keys={{
-          'Alt+ArrowUp': (line) => move(line, -1),
-          'Alt+ArrowDown': (line) => move(line, 1),
-          h: (line) => void head(line, line.heading ? '' : 'Heading'),
+          'order.up': (line) => move(line, -1),
+          'order.down': (line) => move(line, 1),
+          'draft.heading': (line) => void head(line, line.heading ? '' : 'Heading'),
         }}
         onActive={(line) => onFocus(line.key)}
         onDelete={remove}
         footLabel="Net"
-        empty="Nothing stands on this draft. Put entries on it from Billing, or discard it."
+        empty="This draft is empty. Add entries from Billing, or discard it."
       />
       {draft.lines.length > 0 && (
         <p className="mt-2 px-2 text-xs text-soft">
-          Press a text to write it your way. Alt and an arrow move a line, H puts a heading above it, Delete takes it
-          off; what stood on it is to bill again.
+          Press a text to change it. Alt and an arrow move a line, {showKey('draft.heading')} adds a heading above it,
+          Delete takes it off the draft; its items are to bill again.
         </p>
       )}
       <AddLine
@@ -208,11 +190,37 @@ function Lines({ pricer, draft, invoice, save, onFocus }: LinesProps) {
             price: readDecimal(price, 'price'),
             taxId: invoice.taxId,
             account: '',
+            projectId: null,
           };
           await save({ byHand: [...invoice.byHand, line] });
         }}
       />
     </>
+  );
+}
+
+/** The project that a line written by hand counts to in reports. */
+function HandLineProject({
+  pricer,
+  invoice,
+  line,
+  save,
+}: Pick<LinesProps, 'pricer' | 'invoice' | 'save'> & { line: DraftLine }) {
+  const hand = invoice.byHand.find((each) => each.key === line.key);
+  if (!hand) return null;
+  const projects = pricer.book.projects.filter((project) => project.clientId === invoice.clientId);
+  return (
+    <SavedSelect
+      label={`Project of “${line.text.slice(0, 40)}”, for reports`}
+      className="mb-3 w-72"
+      value={hand.projectId ?? ''}
+      options={[['', 'None'], ...projects.map((project) => [project.id, pricer.tree.pathOf(project.id)] as const)]}
+      save={(projectId) =>
+        save({
+          byHand: invoice.byHand.map((each) => (each === hand ? { ...each, projectId: projectId || null } : each)),
+        })
+      }
+    />
   );
 }
 

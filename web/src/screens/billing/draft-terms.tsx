@@ -5,7 +5,11 @@ import type { InvoiceRecords } from '../../data/billing';
 import { useChanges } from '../../data/session';
 import { SavedField, SavedSelect } from '../../parts/field';
 import { taxOptions } from '../../parts/tax-options';
+import { showShortDay } from '../../parts/days';
+import { useToday } from '../../data/queries';
+import { readDay } from '@half-penny/core/entries';
 import { CondenseFields } from './condense-fields';
+import { IncludeTax } from './include-tax';
 
 type Save = (fields: Partial<Omit<Invoice, 'id'>>) => Promise<unknown>;
 
@@ -21,7 +25,7 @@ interface DraftTermsProps {
 export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsProps) {
   const { invoice } = records;
   const { attempt } = useChanges();
-  const tick = (label: string, checked: boolean, field: 'inclusive' | 'openBook' | 'withReceipts' | 'collects') => (
+  const tick = (label: string, checked: boolean, field: 'openBook' | 'withReceipts' | 'collects') => (
     <label className="flex items-center gap-2">
       <input
         type="checkbox"
@@ -42,10 +46,10 @@ export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsP
         options={[['', 'No tax'], ...taxOptions(pricer)]}
       />
       <div className="flex flex-col gap-1 text-sm">
-        {tick('Prices have the tax in them', invoice.inclusive, 'inclusive')}
+        <IncludeTax {...{ pricer, draft, records }} />
         {tick('The client sees cost and markup', invoice.openBook, 'openBook')}
-        {tick('Receipts follow it', invoice.withReceipts, 'withReceipts')}
-        {tick('New time goes onto it as it is recorded', invoice.collects, 'collects')}
+        {tick('Attach receipts', invoice.withReceipts, 'withReceipts')}
+        {tick('Add new time as it is recorded', invoice.collects, 'collects')}
       </div>
       <Money {...{ draft, records, save }} />
       {(client.purchaseOrder !== 'never' || invoice.purchaseOrder) && (
@@ -65,6 +69,7 @@ export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsP
 function Money({ draft, records, save }: Pick<DraftTermsProps, 'draft' | 'records' | 'save'>) {
   const { invoice, deposits, usedElsewhere } = records;
   const { currency } = draft;
+  const today = useToday();
   const { allowance } = invoice;
   const money = (minor: number) => inStyle(plainAmount(minor, currency));
   return (
@@ -79,12 +84,21 @@ function Money({ draft, records, save }: Pick<DraftTermsProps, 'draft' | 'record
           save={(typed) => save({ allowance: readDiscount(typed, currency, allowance?.text) })}
         />
         <SavedField
-          label="Held back, %"
-          hint="Retention of the net"
+          label="Retention, %"
+          hint="Of the net after discount"
           value={invoice.retention === null ? '' : inStyle(invoice.retention)}
           save={(typed) => save({ retention: readShare(typed) })}
         />
       </div>
+      {invoice.retention !== null && (
+        <SavedField
+          label="Retention due on"
+          hint="Printed on the invoice; empty for no day yet"
+          placeholder="30 Jun 2027"
+          value={invoice.retentionDue === null ? '' : showShortDay(invoice.retentionDue)}
+          save={(typed) => save({ retentionDue: typed.trim() === '' ? null : readDay(typed, today) })}
+        />
+      )}
       {allowance && (
         <SavedField
           label="What the discount is called"

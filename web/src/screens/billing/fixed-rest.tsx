@@ -43,7 +43,7 @@ export function FixedRest({ pricer, client, agreed }: { pricer: Pricer; client: 
               })
             }
           >
-            Bill {any ? 'the rest' : 'all of it'} now
+            Bill {any ? 'the rest' : 'it all'} now
           </Button>
         </li>
       ))}

@@ -9,7 +9,7 @@ import { IssuedPage } from './issued-page';
 export default function InvoicePage() {
   const { invoiceId = '' } = useParams();
   const pricer = usePricer();
-  const records = useInvoice(invoiceId);
+  const records = useInvoice(invoiceId, pricer);
   if (!pricer || records === undefined)
     return (
       <Page title="Invoice">

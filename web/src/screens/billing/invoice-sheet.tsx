@@ -6,6 +6,7 @@ import { useSession } from '../../data/session';
 /** An invoice as the client sees it: the same words and figures as on paper. Printing a screen prints this alone. */
 export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; number?: string }) {
   const view = invoiceView(invoice, number);
+  const columns = 4 + (view.openBook ? 2 : 0) + (view.rates ? 1 : 0);
   const { reader } = useSession();
   const { logoId } = invoice.studio;
   const logo = useLiveQuery(
@@ -29,7 +30,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
         <dl className="w-64">
           {view.facts.map(([label, value]) => (
             <div key={label} className="flex gap-3 border-b border-rule py-0.5">
-              <dt className="w-16 text-soft">{label}</dt>
+              <dt className="w-24 shrink-0 text-soft">{label}</dt>
               <dd className="written flex-1 font-semibold">{value}</dd>
             </div>
           ))}
@@ -52,6 +53,9 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
                 </th>
               </>
             )}
+            {view.rates && (
+              <th className="w-14 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.rate}</th>
+            )}
             <th className="w-28 py-1 text-right font-semibold">{lineHeads.amount}</th>
           </tr>
         </thead>
@@ -59,11 +63,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
           {view.lines.flatMap((line) => [
             line.heading && (
               <tr key={`${line.key} heading`} className="break-after-avoid">
-                <th
-                  colSpan={view.openBook ? 6 : 4}
-                  scope="colgroup"
-                  className="written pt-4 pb-1 text-left font-semibold"
-                >
+                <th colSpan={columns} scope="colgroup" className="written pt-4 pb-1 text-left font-semibold">
                   {line.heading}
                 </th>
               </tr>
@@ -87,12 +87,17 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
                   </td>
                 </>
               )}
+              {view.rates && (
+                <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+                  {line.rate}
+                </td>
+              )}
               <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap">{line.amount}</td>
             </tr>,
             line.subtotal && (
               <tr key={`${line.key} subtotal`}>
-                <td colSpan={view.openBook ? 5 : 3} className="py-1 text-right text-sm text-soft">
-                  Together
+                <td colSpan={columns - 1} className="py-1 text-right text-sm text-soft">
+                  Total
                 </td>
                 <td className="py-1 text-right font-mono text-sm font-semibold whitespace-nowrap">{line.subtotal}</td>
               </tr>

@@ -29,7 +29,7 @@ export function IssueDialog({ pricer, invoice, seq, today, onClose }: IssueDialo
       title={`Issue ${number}`}
       open
       onClose={onClose}
-      about="It gets its number and stays as it is from now on. An issued invoice is not undone; it can be voided or credited, with a reason."
+      about="It gets its number and can no longer be changed. An issued invoice is not undone; it can be voided or credited, with a reason."
     >
       <form className="flex items-end gap-3" onSubmit={submit}>
         <TextField

@@ -1,6 +1,14 @@
 import { useLiveQuery } from 'dexie-react-hooks';
-import { explainFrozen, explainOwed, explainPayment, owedOn, standingOf, type Pricer } from '@half-penny/core/billing';
-import { Fault, messageOf, type FrozenInvoice } from '@half-penny/core/model';
+import {
+  explainFrozen,
+  explainOwed,
+  explainPayment,
+  heldOn,
+  owedOn,
+  standingOf,
+  type Pricer,
+} from '@half-penny/core/billing';
+import { Fault, messageOf, type FrozenInvoice, type PaymentKind } from '@half-penny/core/model';
 import { invoiceView } from '@half-penny/documents';
 import { inStyle, plainAmount, readAmount, showAmount } from '@half-penny/core/money';
 import { Download, Printer, X } from 'lucide-react';
@@ -40,10 +48,10 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const today = useToday();
   const { attempt } = useChanges();
   const [open, setOpen] = useState<'payment' | 'void' | 'credit' | null>(null);
-  const pdf = usePdf(frozen);
+  const pdf = usePdf(frozen, invoice.voided !== null);
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
-  const held = frozen.deductions.some((each) => each.kind === 'retention');
+  const held = heldOn(records) !== 0;
   return (
     <Page
       title={frozen.number}
@@ -84,8 +92,8 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
     >
       {invoice.voided && (
         <p className="mb-4 border-l-[3px] border-attention print:hidden bg-attention-ground px-3 py-2 text-attention">
-          Void since {showShortDay(invoice.voided.day)}: {invoice.voided.reason.slice(0, 500)}. What stood on it is to
-          bill again.
+          Void since {showShortDay(invoice.voided.day)}: {invoice.voided.reason.slice(0, 500)}. Its items are to bill
+          again.
         </p>
       )}
       <InvoiceSheet invoice={frozen} />
@@ -99,6 +107,8 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
     </Page>
   );
 }
+
+const paymentWords: Record<PaymentKind, string> = { payment: 'Paid', 'write-off': 'Written off', refund: 'Paid back' };
 
 /** Total, payments and what is still owed, as figures with their workings. */
 function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
@@ -141,7 +151,7 @@ function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
       {payments.map((payment) => (
         <div key={payment.id} className={rows}>
           <span className="written min-w-0">
-            {payment.kind === 'payment' ? 'Paid' : 'Written off'} {showShortDay(payment.day)}
+            {paymentWords[payment.kind]} {showShortDay(payment.day)}
             {payment.note && <span className="clamp-2 text-xs text-soft">{payment.note}</span>}
           </span>
           <span className="flex items-center gap-1 whitespace-nowrap">
@@ -151,7 +161,7 @@ function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
               of={`the payment of ${showShortDay(payment.day)}`}
               working={() => explainPayment(payment)}
             >
-              {showAmount(-payment.amount, payment.currency)}
+              {showAmount(payment.kind === 'refund' ? payment.amount : -payment.amount, payment.currency)}
             </Worth>
             <button
               type="button"
@@ -181,7 +191,7 @@ function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
 }
 
 /** Makes the PDF in a worker and saves it. */
-function usePdf(frozen: FrozenInvoice) {
+function usePdf(frozen: FrozenInvoice, voided: boolean) {
   const dispatch = useAppDispatch();
   const { database } = useSession();
   const [work, setWork] = useState<Work<Blob> | null>(null);
@@ -194,11 +204,12 @@ function usePdf(frozen: FrozenInvoice) {
   const make = (copy: boolean) => void start(copy);
   const start = async (copy: boolean) => {
     const receipts = await receiptsOf(database, frozen);
-    const started = makeInvoicePdf(frozen, logo, receipts, copy);
+    const started = makeInvoicePdf(frozen, logo, receipts, { copy, voided });
     setWork(started);
     await started.result
       .then(
-        (blob) => save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}${copy ? '-copy' : ''}.pdf`),
+        (blob) =>
+          save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}${voided ? '-void' : ''}${copy ? '-copy' : ''}.pdf`),
         (thrown: unknown) => {
           if (!(thrown instanceof Stopped))
             dispatch(noticed({ text: `The PDF could not be made: ${messageOf(thrown)}`, fault: true, undo: null }));
@@ -235,7 +246,7 @@ interface PaymentForm {
   amount: string;
   day: string;
   note: string;
-  kind: 'payment' | 'write-off';
+  kind: PaymentKind;
 }
 
 function PaymentDialog({
@@ -247,12 +258,17 @@ function PaymentDialog({
   const { invoice } = records;
   const { run } = useChanges();
   const owed = Math.max(0, owedOn(records));
+  const [more, setMore] = useState<string | null>(null);
   const { register, handleSubmit, setError, formState } = useForm<PaymentForm>({
     defaultValues: { amount: inStyle(plainAmount(owed, frozen.currency)), day: today, note: '', kind: 'payment' },
   });
   const submit = handleSubmit(async ({ amount, day, note, kind }) => {
     try {
-      await run('payment.add', { invoiceId: invoice.id, day, note, kind, amount: readPaid(amount, frozen) });
+      const paid = readPaid(amount, frozen);
+      const most = kind === 'refund' ? Math.max(0, -owedOn(records)) : owed;
+      // More than is owed may be meant; it is asked about once.
+      if (paid > most && more !== `${kind} ${paid}`) return setMore(`${kind} ${paid}`);
+      await run('payment.add', { invoiceId: invoice.id, day, note, kind, amount: paid });
       onClose();
     } catch (thrown) {
       const path = (thrown as { path?: string }).path;
@@ -268,19 +284,27 @@ function PaymentDialog({
           fault={formState.errors.amount?.message}
           {...register('amount')}
         />
-        <TextField label="Day it arrived" type="date" fault={formState.errors.day?.message} {...register('day')} />
+        <TextField label="Day" type="date" fault={formState.errors.day?.message} {...register('day')} />
         <SelectField
           label="What it is"
           options={[
             ['payment', 'Money that came in'],
             ['write-off', 'Written off: it will never come'],
+            ['refund', 'Money paid back to the client'],
           ]}
           {...register('kind')}
         />
         <TextField label="Note" fault={formState.errors.note?.message} {...register('note')} />
+        {more && (
+          <p role="alert" className="text-attention">
+            {more.startsWith('refund')
+              ? `Only ${showAmount(Math.max(0, -owedOn(records)), frozen.currency)} was paid too much.`
+              : `Only ${showAmount(owed, frozen.currency)} is owed; the rest would be overpaid.`}
+          </p>
+        )}
         <div className="flex justify-end">
           <Button type="submit" kind="main">
-            Record it
+            {more ? 'Record it all the same' : 'Record it'}
           </Button>
         </div>
       </form>

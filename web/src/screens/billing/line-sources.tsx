@@ -3,17 +3,20 @@ import {
   explainCharge,
   explainPriced,
   showMarkup,
+  tryOnePrice,
   type DraftLine,
   type Pricer,
 } from '@half-penny/core/billing';
-import type { Id, Invoice } from '@half-penny/core/model';
-import { bareAmount, readAmount, readDecimal } from '@half-penny/core/money';
+import type { Id } from '@half-penny/core/model';
+import { bareAmount, readAmount, readDecimal, showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
+import type { InvoiceRecords } from '../../data/billing';
+import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
 import { showShortestDay } from '../../parts/days';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
 import { Length, Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -23,12 +26,13 @@ import { MarkupDialog } from './markup-dialog';
 
 interface LineSourcesProps {
   pricer: Pricer;
-  invoice: Invoice;
+  records: InvoiceRecords;
   line: DraftLine;
 }
 
 /** What stands on a line: taken off one by one, marked up for this invoice, or at one price that was agreed. */
-export function LineSources({ pricer, invoice, line }: LineSourcesProps) {
+export function LineSources({ pricer, records, line }: LineSourcesProps) {
+  const { invoice } = records;
   const { run, attempt } = useChanges();
   const [selected, setSelected] = useState<ReadonlySet<Id>>(new Set());
   const [open, setOpen] = useState<'markup' | 'deal' | null>(null);
@@ -63,10 +67,11 @@ export function LineSources({ pricer, invoice, line }: LineSourcesProps) {
     {
       key: 'markup',
       head: 'Markup',
-      width: '76px',
+      width: '88px',
       align: 'end',
       wideOnly: true,
-      cell: (row) => row.markup !== null && <span className="font-mono text-sm">{showMarkup(row.markup)}</span>,
+      cell: (row) =>
+        row.markup !== null && <span className="font-mono text-sm whitespace-nowrap">{showMarkup(row.markup)}</span>,
     },
     {
       key: 'price',
@@ -99,7 +104,7 @@ export function LineSources({ pricer, invoice, line }: LineSourcesProps) {
           )}
           {deal && (
             <Button kind="quiet" onClick={() => void attempt('invoice.endDeal', { id: invoice.id, dealId: deal.id })}>
-              At their own rates again
+              Back to their own rates
             </Button>
           )}
           <Button kind="quiet" disabled={picked.length === 0} onClick={() => off(picked.map((row) => row.id))}>
@@ -109,14 +114,14 @@ export function LineSources({ pricer, invoice, line }: LineSourcesProps) {
       }
     >
       <Ledger
-        label="What stands on the line"
+        label="Items on the line"
         rows={rows}
         rowId={(row) => row.id}
         rowName={(row) => row.text || row.day}
         columns={columns}
         selection={{ selected, onChange: setSelected }}
         onDelete={(row) => off([row.id])}
-        empty="This line stands for nothing but itself."
+        empty="This line was written by hand and has no items."
       />
       {open === 'markup' && (
         <MarkupDialog
@@ -129,7 +134,11 @@ export function LineSources({ pricer, invoice, line }: LineSourcesProps) {
         />
       )}
       {open === 'deal' && (
-        <DealDialog invoice={invoice} items={chosen.filter((row) => row.item)} onClose={() => setOpen(null)} />
+        <OnePriceDialog
+          {...{ pricer, records }}
+          items={chosen.filter((row) => row.item)}
+          onClose={() => setOpen(null)}
+        />
       )}
     </Section>
   );
@@ -174,44 +183,67 @@ function itemsOf(pricer: Pricer, line: DraftLine, currency: string): BillItem[] 
 }
 
 /** One sum, or one price an hour, for a set of hours. */
-function DealDialog({
-  invoice,
+function OnePriceDialog({
+  pricer,
+  records,
   items,
   onClose,
-}: {
-  invoice: Invoice;
+}: Pick<LineSourcesProps, 'pricer' | 'records'> & {
   items: readonly BillItem[];
   onClose: () => void;
 }) {
+  const { invoice } = records;
   const { run } = useChanges();
+  const today = useToday();
   const [kind, setKind] = useState('amount');
   const [typed, setTyped] = useState('');
   const [text, setText] = useState('');
+  const entryIds = items.map((row) => row.id);
+  const read = () =>
+    kind === 'amount'
+      ? { amount: readAmount(typed, invoice.currency), price: null }
+      : { amount: null, price: readDecimal(typed, 'price') };
   const { fault, submit } = useSubmit(async () => {
-    const price =
-      kind === 'amount' ? { amount: readAmount(typed, invoice.currency) } : { price: readDecimal(typed, 'price') };
-    await run('invoice.deal', { id: invoice.id, entryIds: items.map((row) => row.id), text, ...price });
+    await run('invoice.deal', { id: invoice.id, entryIds, text, ...read() });
     onClose();
   });
+  const tried = () => {
+    try {
+      return typed.trim() === '' ? null : tryOnePrice(pricer, { ...records, day: today }, entryIds, read());
+    } catch {
+      // What cannot be read yet is said where it is saved.
+      return null;
+    }
+  };
+  const sums = tried();
   return (
     <Dialog
       open
       onClose={onClose}
       title={`One price for ${items.length} ${items.length === 1 ? 'entry' : 'entries'}`}
-      about="As it was agreed, whatever their rates. The slip of the line shows how it came about."
+      about="As agreed, whatever their rates. The line’s slip shows the working."
     >
       <form onSubmit={submit} className="flex flex-col gap-4">
-        <SelectField
-          label="The price is"
-          value={kind}
-          options={[
-            ['amount', 'one sum for all of them'],
-            ['price', 'so much an hour'],
-          ]}
-          onChange={(event) => setKind(event.target.value)}
-        />
+        <fieldset className="flex gap-6">
+          <legend className="mb-1 text-sm font-semibold text-soft">The price is</legend>
+          {[
+            ['amount', 'for all of them'],
+            ['price', 'an hour'],
+          ].map(([value, name]) => (
+            <label key={value} className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="one-price"
+                className="accent-time"
+                checked={kind === value}
+                onChange={() => setKind(value!)}
+              />
+              {name}
+            </label>
+          ))}
+        </fieldset>
         <TextField
-          label={kind === 'amount' ? `Sum, ${invoice.currency}` : `Price of an hour, ${invoice.currency}`}
+          label={kind === 'amount' ? `Sum, ${invoice.currency}` : `Price an hour, ${invoice.currency}`}
           inputMode="decimal"
           value={typed}
           fault={fault}
@@ -224,6 +256,14 @@ function DealDialog({
           value={text}
           onChange={(event) => setText(event.target.value)}
         />
+        <p role="status" className="min-h-6">
+          {sums && (
+            <>
+              {showAmount(sums.before, invoice.currency)} at their own rates,{' '}
+              <b className="font-mono text-money">{showAmount(sums.after, invoice.currency)}</b> at this price.
+            </>
+          )}
+        </p>
         <Button type="submit" kind="main" shortcut="Enter" className="self-start">
           Set the price
         </Button>

@@ -31,9 +31,7 @@ export function MarkupDialog({ pricer, items, onClose, forInvoice }: MarkupDialo
   const projects = [...new Set(marked.filter((item) => item.charge).map((item) => item.projectId))];
   const apply = async (percent: string) => {
     if (lasting) {
-      for (const projectId of projects)
-        for (const costType of types)
-          await run('markup.add', { projectId, costType, from: earliest(marked, today), percent });
+      await run('markup.agree', { projectIds: projects, costTypes: types, from: earliest(marked, today), percent });
     } else
       await forInvoice(
         marked.map((item) => item.id),
@@ -54,7 +52,7 @@ export function MarkupDialog({ pricer, items, onClose, forInvoice }: MarkupDialo
       open
       onClose={onClose}
       title={`Mark up ${marked.length} ${marked.length === 1 ? 'item' : 'items'}`}
-      about="Added to what each cost. Agreed amounts keep their price."
+      about="Added to each cost. Agreed amounts keep their price."
     >
       {asked ? (
         <div className="flex flex-col gap-3">
@@ -71,7 +69,7 @@ export function MarkupDialog({ pricer, items, onClose, forInvoice }: MarkupDialo
               {asked.meant} %
             </Button>
             <Button onClick={() => keep.submit()}>{asked.percent} %</Button>
-            <Button onClick={() => setAsked(null)}>Write it again</Button>
+            <Button onClick={() => setAsked(null)}>Change it</Button>
           </div>
         </div>
       ) : (

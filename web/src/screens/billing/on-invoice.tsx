@@ -86,7 +86,7 @@ export function OnInvoice({
               },
               ...(byHand === 0
                 ? []
-                : [{ label: 'Lines by hand stand for nothing else', remark: 'and are not among these' }]),
+                : [{ label: 'Lines written by hand have no items', remark: 'and are not among these' }]),
             ],
             result: { label: 'Net', figure: { kind: 'amount', minor: total, currency: frozen.currency } },
           })}
@@ -103,7 +103,7 @@ export function OnInvoice({
         rowName={(row) => row.text || row.day}
         columns={columns}
         footLabel="Net"
-        empty="Only lines written by hand stand on it."
+        empty="It has only lines written by hand."
       />
     </Section>
   );

@@ -42,7 +42,7 @@ export function PartDialog({ clientId, item, draftId, onClose }: PartDialogProps
     >
       <form onSubmit={submit} className="flex flex-col gap-4">
         <TextField
-          label={item.item ? 'Time to bill now' : 'How much of it to bill now, before any markup'}
+          label={item.item ? 'Time to bill now' : 'How much to bill now, before any markup'}
           value={part}
           fault={fault}
           autoFocus

@@ -5,6 +5,7 @@ import {
   standingOf,
   type Owing,
   type Pricer,
+  standings,
   type Standing,
 } from '@half-penny/core/billing';
 import type { RegisterLine } from '@half-penny/formats/billing';
@@ -19,8 +20,6 @@ import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { Tallies } from '../../parts/tallies';
 import { StandingMark } from './standing-mark';
-
-const standings: readonly Standing[] = ['draft', 'issued', 'part paid', 'overdue', 'paid', 'void'];
 
 /** How late money is, by the day it was due. */
 const ages: Record<string, { name: string; fits: (daysLate: number) => boolean }> = {
@@ -197,7 +196,7 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
         footLabel="Owed"
         empty={
           wanted || client || age
-            ? 'No invoice is like that.'
+            ? 'Nothing matches.'
             : 'There are no invoices yet. Choose a client above and put what is to bill on one.'
         }
       />

@@ -116,7 +116,7 @@ export function ToBillSection({ pricer, rows }: { pricer: Pricer; rows: readonly
         rowName={(row) => row.client.name}
         columns={columns}
         onOpen={(row) => void navigate(`/billing/client/${row.client.id}`)}
-        footLabel="Together"
+        footLabel="Total"
         empty="Nothing is to bill. Time and costs of a client’s projects appear here until they are on an invoice."
       />
     </Section>

@@ -49,7 +49,7 @@ export function AddClient({ pricer, onClose }: { pricer: Pricer; onClose: () => 
           {...register('name')}
         />
         <TextField label="Address, as on the invoice" lines={3} className="col-span-2" {...register('address')} />
-        <TextField label="Mail" inputMode="email" className="col-span-2" {...register('email')} />
+        <TextField label="E-mail" inputMode="email" className="col-span-2" {...register('email')} />
         <SelectField
           label="Currency"
           options={currencyCodes.map((code) => [code, code] as const)}

@@ -88,7 +88,7 @@ export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
     },
     {
       key: 'notice',
-      head: 'Notice at',
+      head: 'Warn at',
       width: '80px',
       align: 'end',
       wideOnly: true,
@@ -144,10 +144,10 @@ export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
           { key: 'money', label: `Money, ${currency}`, inputMode: 'decimal', placeholder: '9,000', className: 'w-32' },
           {
             key: 'cap',
-            label: 'May it be passed?',
+            label: 'May it be exceeded?',
             className: 'w-40',
             options: [
-              ['', 'Yes, with a notice'],
+              ['', 'Yes, with a warning'],
               ['cap', 'No, invoices stop'],
             ],
           },

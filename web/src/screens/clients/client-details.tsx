@@ -16,7 +16,7 @@ export function ClientDetails({ pricer, client }: { pricer: Pricer; client: Clie
     <Section title="Details">
       <div className="grid gap-4 border-t border-ink px-2 pt-3 md:grid-cols-2">
         <SavedField label="Name" value={client.name} save={(name) => save({ name })} />
-        <SavedField label="Mail" inputMode="email" value={client.email} save={(email) => save({ email })} />
+        <SavedField label="E-mail" inputMode="email" value={client.email} save={(email) => save({ email })} />
         <SavedField
           label="Address, as on the invoice"
           lines={4}

@@ -14,7 +14,7 @@ import { ArchiveDialog } from './archive-dialog';
 import { ClientDetails } from './client-details';
 import { Contacts } from './contacts';
 import { Contracts } from './contracts';
-import { InvoiceLikes } from './invoice-likes';
+import { InvoicePreferences } from './invoice-preferences';
 import { Markups } from '../../parts/markups';
 import { Projects } from './projects';
 import { TryTerms } from './try-terms';
@@ -48,7 +48,7 @@ const parts: readonly { path: string; name: string; of: (props: PartProps) => Re
       </>
     ),
   },
-  { path: 'invoices', name: 'How it likes invoices', of: InvoiceLikes },
+  { path: 'invoices', name: 'Invoice preferences', of: InvoicePreferences },
   { path: 'try', name: 'What if', of: TryTerms },
 ];
 

@@ -49,7 +49,7 @@ export default function Clients() {
   const clients = found.filter(({ client }) => withArchived || !client.archived);
   const archived = found.length - found.filter(({ client }) => !client.archived).length;
   const chosen = clients.filter(({ client }) => selected.has(client.id)).map(({ client }) => client);
-  const takeOut = async () => {
+  const exportWork = async () => {
     const { writeWork } = await import('@half-penny/formats/work');
     save(new Blob([writeWork(pricer)], { type: 'text/csv' }), 'clients-and-work.csv');
   };
@@ -86,7 +86,7 @@ export default function Clients() {
     { key: 'currency', head: 'Currency', width: '84px', wideOnly: true, cell: ({ client }) => client.currency },
     {
       key: 'email',
-      head: 'Mail',
+      head: 'E-mail',
       width: 'minmax(0,1fr)',
       wideOnly: true,
       cell: ({ client }) => <span className="written clamp-2 text-soft">{client.email}</span>,
@@ -113,9 +113,9 @@ export default function Clients() {
             to="/clients/in"
             className="inline-flex min-h-8 items-center rounded-md border border-strong bg-sheet px-3 py-1 hover:bg-time-ground"
           >
-            Bring in…
+            Import…
           </Link>
-          <Button onClick={() => void takeOut()}>Take out</Button>
+          <Button onClick={() => void exportWork()}>Export</Button>
           {add}
         </>
       }
@@ -136,7 +136,7 @@ export default function Clients() {
             checked={withArchived}
             onChange={(event) => set('archived', event.target.checked ? '1' : null)}
           />
-          with archived ones{archived > 0 && `: ${archived}`}
+          Show archived{archived > 0 && ` (${archived})`}
         </label>
         {chosen.length > 0 && (
           <Button onClick={() => setArchiving(true)}>
@@ -156,7 +156,7 @@ export default function Clients() {
           onDelete={({ client }) => void attempt('client.remove', { id: client.id })}
           empty={
             typed ? (
-              'No client or project is called that.'
+              'Nothing matches.'
             ) : (
               <>
                 <p className="mb-3">Clients are who you invoice. Add the first, then a project with an hourly rate.</p>

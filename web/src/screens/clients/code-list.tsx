@@ -18,7 +18,7 @@ export function CodeList({ costCodes, chosen, onChange, all, some }: CodeListPro
     onChange(next.length === costCodes.length ? null : next);
   };
   if (costCodes.length === 0) {
-    return <p className="text-soft">The studio has no cost codes. They are set up in Setup, Services and stages.</p>;
+    return <p className="text-soft">The studio has no cost codes. Add them in Setup → Services and stages.</p>;
   }
   return (
     <fieldset>

@@ -9,7 +9,7 @@ import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 
-/** A client's people; a file of contact cards can be taken in. */
+/** A client's people; a file of contact cards can be imported. */
 export function Contacts({ client }: { client: Client }) {
   const { run, attempt } = useChanges();
   const { reader } = useSession();
@@ -22,7 +22,7 @@ export function Contacts({ client }: { client: Client }) {
       await run('contact.take', { clientId: client.id, contacts });
       setFault(undefined);
     } catch (thrown) {
-      setFault(`${file.name}: ${messageOf(thrown)} Nothing was taken in.`);
+      setFault(`${file.name}: ${messageOf(thrown)} Nothing was imported.`);
     }
   };
   const field = (key: 'name' | 'role' | 'email' | 'telephone', head: string, width: string): Column<Contact> => ({
@@ -50,20 +50,20 @@ export function Contacts({ client }: { client: Client }) {
         rowName={(row) => row.name}
         columns={[
           field('name', 'Name', 'minmax(0,1fr)'),
-          field('role', 'What they do', 'minmax(0,1fr)'),
-          field('email', 'Mail', 'minmax(0,1.2fr)'),
+          field('role', 'Position', 'minmax(0,1fr)'),
+          field('email', 'E-mail', 'minmax(0,1.2fr)'),
           field('telephone', 'Telephone', '150px'),
         ]}
         onDelete={(row) => void attempt('contact.remove', { id: row.id })}
-        empty="Nobody yet. Add them below, or take in contact cards from a file."
+        empty="Nobody yet. Add them below, or import contact cards from a file."
       />
       <AddLine
         label="Add a contact"
         button="Add the contact"
         fields={[
           { key: 'name', label: 'New contact', className: 'min-w-40 flex-1' },
-          { key: 'role', label: 'What they do', className: 'w-40' },
-          { key: 'email', label: 'Mail', inputMode: 'email', className: 'w-52' },
+          { key: 'role', label: 'Position', className: 'w-40' },
+          { key: 'email', label: 'E-mail', inputMode: 'email', className: 'w-52' },
           { key: 'telephone', label: 'Telephone', className: 'w-36' },
         ]}
         add={(typed) => run('contact.add', { clientId: client.id, name: '', ...typed })}

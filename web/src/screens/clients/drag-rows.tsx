@@ -12,6 +12,7 @@ import {
 } from '@dnd-kit/core';
 import { GripVertical } from 'lucide-react';
 import { createContext, useContext, useState, type ReactNode } from 'react';
+import { dragSpeech } from '../../parts/drag-speech';
 import { destinationOf, type Destination } from './project-tree';
 
 /** How far to the right a row is dragged to become a part of the one it is dropped on. */
@@ -45,6 +46,7 @@ export function DragRows({
   return (
     <DndContext
       sensors={sensors}
+      accessibility={{ announcements: dragSpeech((id) => pricer.project.get(id)?.name ?? 'a project') }}
       onDragMove={(event) => setOver(overOf(event))}
       onDragEnd={end}
       onDragCancel={() => setOver(null)}

@@ -19,8 +19,7 @@ import { readMoney } from './budgets';
 
 const KIND_HINTS: Record<ProjectKind, string> = {
   hourly: 'Its hours are invoiced at their rates.',
-  'fixed price':
-    'A price for the whole; its hours are not invoiced by the hour. Extras can be a part of it that is hourly.',
+  'fixed price': 'A price for the whole; its hours are not invoiced by the hour. Extras can be an hourly part.',
   'cost-plus': 'Hours at cost with a markup, costs with theirs: set the markups on its rate card.',
   internal: 'Never invoiced.',
 };
@@ -63,7 +62,7 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
         )}
         <SavedSelect
           label="Stage"
-          hint="Set once the studio has named its stages in Setup; one that is the end takes it out of the pickers."
+          hint="Set once the studio has named its stages in Setup; the final one takes it out of the pickers."
           value={project.stageId ?? ''}
           options={[['', 'None'], ...stagesInOrder(pricer).map((stage) => [stage.id, stage.name] as const)]}
           save={(stageId) => save({ stageId: stageId || null })}
@@ -74,7 +73,10 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
             hint="Shared rates, markups, cap and terms of several projects"
             value={project.contractId ?? ''}
             options={[
-              ['', inherited && !project.contractId ? `As around it: ${pricer.contract.get(inherited)?.name}` : 'None'],
+              [
+                '',
+                inherited && !project.contractId ? `As the parent: ${pricer.contract.get(inherited)?.name}` : 'None',
+              ],
               ...contracts.map((contract) => [contract.id, contract.name] as const),
             ]}
             save={(contractId) => save({ contractId: contractId || null })}
@@ -82,9 +84,9 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
         )}
         <SavedSelect
           label="Part of"
-          hint="Takes its parts along"
+          hint="Its parts move with it"
           value={project.parentId ?? ''}
-          options={[['', 'Nothing: it stands by itself'], ...homes]}
+          options={[['', 'None (top level)'], ...homes]}
           save={(parentId) => run('project.move', { id: project.id, parentId: parentId || null, before: null })}
         />
         {project.parentId === null && (
@@ -93,7 +95,7 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
             hint="Its parts follow; what is invoiced stays where it was sent"
             value={project.clientId ?? ''}
             options={[
-              ['', 'Nobody: internal'],
+              ['', 'None (internal)'],
               ...pricer.book.clients
                 .filter((each) => !each.archived || each.id === project.clientId)
                 .map((each) => [each.id, each.name] as const),

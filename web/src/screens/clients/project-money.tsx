@@ -1,4 +1,4 @@
-import { isDue, paidParts, type ChargeRows, type Pricer } from '@half-penny/core/billing';
+import { isDue, invoicedParts, type ChargeRows, type Pricer } from '@half-penny/core/billing';
 import {
   allowanceUsed,
   lineAmounts,
@@ -37,7 +37,7 @@ interface ProjectMoneyProps {
   project: Project;
 }
 
-/** A project's money: what was agreed, what happened and what was asked for, by cost code; and the amounts that were agreed. */
+/** A project's money: what was agreed, spent and billed, by cost code; and the amounts that were agreed. */
 export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
   const { reader } = useSession();
   const client = pricer.clientOf(project.id);
@@ -60,7 +60,7 @@ export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
       entries: billable.entries,
       orders,
       takings: billable.allocations,
-      paid: paidParts(
+      parts: invoicedParts(
         invoices.map((row) => row.invoice),
         invoices.flatMap((row) => row.payments),
         onInvoices,
@@ -92,7 +92,7 @@ function Headings({ pricer, project }: ProjectMoneyProps) {
           costCodes={pricer.book.costCodes.filter((code) => code.costType !== 'labour')}
           chosen={project.costCodeIds}
           onChange={(costCodeIds) => void attempt('project.edit', { id: project.id, costCodeIds })}
-          all="Those of the client: all of them where it has no list of its own."
+          all="As the client: all, unless it has a list of its own."
           some="Only these are offered for costs of this project; the others say why they are not."
         />
       </div>
@@ -160,19 +160,19 @@ function ThreeGroups({ pricer, project, headings }: ProjectMoneyProps & { headin
     column('worked', ['Worked', (row) => row.happened.worked]),
     column('invoiced', ['Invoiced', (row) => row.asked.invoiced]),
     column('paid', ['Paid', (row) => ({ amount: row.asked.paid })]),
-    column('toAsk', ['Still to ask', (row) => row.asked.toAsk], false),
-    column('forecast', ['Cost in the end', (row) => ({ amount: row.forecastCost })]),
+    column('toBill', ['Still to bill', (row) => row.asked.toBill], false),
+    column('forecast', ['Expected final cost', (row) => ({ amount: row.forecastCost })]),
   ];
   return (
-    <Section title="Agreed, happened, asked for">
+    <Section title="Agreed, spent, billed">
       <div
         aria-hidden
         className="mb-1 hidden grid-cols-[minmax(0,1fr)_88px_264px_264px_88px] text-xs text-soft md:grid"
       >
         <span />
         <span className="border-b border-money px-2 text-right text-money">agreed</span>
-        <span className="border-b border-time px-2 text-right text-time">happened, at cost</span>
-        <span className="border-b border-money px-2 text-right text-money">asked for</span>
+        <span className="border-b border-time px-2 text-right text-time">spent, at cost</span>
+        <span className="border-b border-money px-2 text-right text-money">billed</span>
         <span className="border-b border-strong px-2 text-right">ahead</span>
       </div>
       <Ledger
@@ -181,7 +181,7 @@ function ThreeGroups({ pricer, project, headings }: ProjectMoneyProps & { headin
         rowId={(row) => row.costCodeId ?? 'none'}
         rowName={name}
         columns={columns}
-        footLabel="Together"
+        footLabel="Total"
         empty="Nothing was agreed, spent or worked yet."
       />
     </Section>
@@ -330,7 +330,7 @@ function AgreedAmounts({ pricer, project, rows }: ProjectMoneyProps & { rows: Ch
 
 function standingOf(row: Agreed, milestones: ReadonlyMap<string, Milestone>): string {
   if (row.kind === 'extra') return row.agreedOn ? `agreed ${showShortDay(row.agreedOn)}` : 'not agreed yet';
-  if (row.kind === 'estimate') return row.billed ? 'billed itself' : 'what happens is billed';
+  if (row.kind === 'estimate') return row.billed ? 'billed itself' : 'actual costs are billed';
   if (row.kind === 'allowance') return 'set aside';
   return isDue(row, milestones) ? 'to bill' : 'when reached';
 }

@@ -53,7 +53,7 @@ const costSteps = (cost: number, uncosted: number, currency: string): Step[] => 
     remark:
       uncosted === 0
         ? 'by cost rates'
-        : `by cost rates; ${showLength(uncosted)} h have none${cost === 0 ? ': set them in Setup, People' : ''}`,
+        : `by cost rates; ${showLength(uncosted)} h have none${cost === 0 ? ': set them in Setup → People' : ''}`,
   },
 ];
 

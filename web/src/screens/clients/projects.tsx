@@ -121,10 +121,10 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
           columns={columns}
           selection={{ selected, onChange: setSelected }}
           keys={{
-            'Alt+ArrowUp': step('up'),
-            'Alt+ArrowDown': step('down'),
-            'Alt+ArrowRight': step('in'),
-            'Alt+ArrowLeft': step('out'),
+            'order.up': step('up'),
+            'order.down': step('down'),
+            'order.in': step('in'),
+            'order.out': step('out'),
           }}
           onOpen={({ project }) => void navigate(`/clients/project/${project.id}`)}
           onDelete={({ project }) => void attempt('project.remove', { id: project.id })}
@@ -269,7 +269,7 @@ function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps 
               {
                 key: 'rate',
                 label: `Its rate, ${currency} an hour`,
-                placeholder: parentId === null ? 'as the client’s' : 'as around it',
+                placeholder: parentId === null ? 'as the client’s' : 'as the parent',
                 inputMode: 'decimal' as const,
                 className: 'w-44',
               },

@@ -10,7 +10,7 @@ export function StillToBill({
 }) {
   const open = rows.filter((row) => row.minor !== 0);
   if (!ready) return <p role="status">Reading what is still to bill…</p>;
-  if (open.length === 0) return <p className="text-soft">Nothing of it is still to bill.</p>;
+  if (open.length === 0) return <p className="text-soft">Nothing is still to bill.</p>;
   return (
     <div className="border-t border-ink">
       <p className="py-1 text-sm font-semibold text-attention">Still to bill</p>

@@ -18,7 +18,7 @@ const TERMS = [
   ['price', 'one price for all hours'],
   ['markup', 'labour at cost with a markup'],
   ['fixed', 'a fixed price'],
-  ['none', 'the prices it has'],
+  ['none', 'its present prices'],
 ] as const;
 
 const POLICIES: Record<string, RoundingPolicy> = {
@@ -63,8 +63,7 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
   return (
     <Section title="What if">
       <p className="mb-3 max-w-2xl border-t border-ink pt-3 text-soft">
-        Work of a past period on other terms, beside what it comes to on those it has. Nothing is saved and no invoice
-        changes.
+        What past work would have come to on other terms. Nothing is saved and no invoice changes.
       </p>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-3">
         <div>
@@ -122,9 +121,9 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
           options={[
             ['', 'as it is'],
             ['exact', 'to the second'],
-            ['six', 'up to 6 minutes, each entry'],
-            ['quarter', 'up to 15 minutes, each entry'],
-            ['quarterDay', 'to the nearest 15 minutes a day and job'],
+            ['six', 'up to the next 6 min, entry by entry'],
+            ['quarter', 'up to the next 15 min, entry by entry'],
+            ['quarterDay', 'to the nearest 15 min, by day and job'],
           ]}
         />
       </div>

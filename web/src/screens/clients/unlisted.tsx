@@ -156,7 +156,7 @@ function FileDialog({ pricer, words, onClose }: { pricer: Pricer; words: readonl
           <Button type="submit" kind="main">
             File it
           </Button>
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </form>
     </Dialog>

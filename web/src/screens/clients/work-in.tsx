@@ -56,7 +56,7 @@ export default function WorkIn() {
     />
   );
   return (
-    <Page title="Bring clients and work in" aside={source?.name} actions={source ? choose : null}>
+    <Page title="Import clients and work" aside={source?.name} actions={source ? choose : null}>
       <div onDrop={onDrop} onDragOver={(event) => event.preventDefault()} className="min-h-96">
         {!source && (
           <div className="border-y border-ink py-8">
@@ -65,8 +65,8 @@ export default function WorkIn() {
               row. “Spring double bill › Extras” is a project that is part of another.
             </p>
             <p className="mb-4 max-w-2xl text-soft">
-              You see what was understood before anything is taken in. What is there already by its name stays as it is,
-              and one undo takes the rest away again.
+              You see what was understood before anything is imported. What exists under the same name is left alone,
+              and one undo removes the rest.
             </p>
             {choose}
           </div>
@@ -107,27 +107,27 @@ function TakeIn({ pricer, table }: { pricer: Pricer; table: Table }) {
         </div>
       </Section>
       <Section
-        title="What comes in"
+        title="What will be imported"
         actions={
           <Button kind="main" disabled={reading.faults.length > 0 || rows.length === 0} onClick={() => void takeIn()}>
-            {rows.length === 1 ? 'Take one in' : `Take ${rows.length} in`}
+            {rows.length === 1 ? 'Import one row' : `Import ${rows.length} rows`}
           </Button>
         }
       >
         <p className="border-t border-ink pt-2 pb-3 text-soft">{summaryOf(reading)}</p>
         {fault && (
           <p role="alert" className="my-2 text-fault">
-            {fault} Nothing was taken in.
+            {fault} Nothing was imported.
           </p>
         )}
         <TableFaults faults={reading.faults} />
         <Ledger
-          label="What comes in"
+          label="What will be imported"
           rows={rows}
           rowId={(row) => row.id}
           rowName={(row) => row.name}
           columns={columns}
-          empty="Nothing of this list is new."
+          empty="Nothing on this list is new."
         />
       </Section>
     </>

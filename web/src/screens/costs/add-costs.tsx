@@ -1,28 +1,22 @@
-import { useEffect } from 'react';
 import { useNavigate } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { Button } from '../../parts/button';
+import { showKey, useKeys } from '../../parts/keys';
 
 /** The ways to write down what was bought. */
 export function AddCosts() {
   const navigate = useNavigate();
-  useEffect(() =>
-    tinykeys(window, {
-      e: (event) => !isTyping(event) && void navigate('/costs/new/expense'),
-      b: (event) => !isTyping(event) && void navigate('/costs/new/bill'),
-    }),
-  );
+  useKeys({
+    'cost.expense': () => void navigate('/costs/new/expense'),
+    'cost.bill': () => void navigate('/costs/new/bill'),
+  });
   return (
     <>
-      <Button shortcut="B" onClick={() => void navigate('/costs/new/bill')}>
+      <Button shortcut={showKey('cost.bill')} onClick={() => void navigate('/costs/new/bill')}>
         Supplier bill
       </Button>
-      <Button kind="main" shortcut="E" onClick={() => void navigate('/costs/new/expense')}>
+      <Button kind="main" shortcut={showKey('cost.expense')} onClick={() => void navigate('/costs/new/expense')}>
         Expense
       </Button>
     </>
   );
 }
-
-const isTyping = (event: KeyboardEvent): boolean =>
-  event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=dialog]') !== null;

@@ -120,10 +120,10 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
         marked={(row) => row.cost.since !== null}
         onOpen={(row) => void navigate(`/costs/cost/${row.cost.id}`)}
         onDelete={(row) => void attempt('cost.remove', { ids: [row.cost.id] })}
-        footLabel="Together"
+        footLabel="Total"
         empty={
           rows.length > 0
-            ? 'No cost is like that.'
+            ? 'Nothing matches.'
             : 'Nothing was bought yet. Drop a receipt here, or write an expense or a supplier’s bill down; what is for a client appears under Billing.'
         }
       />

@@ -163,7 +163,7 @@ export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost;
         onDelete={(line) =>
           void attempt('cost.edit', { id: cost.id, lines: lines.filter((each) => each.id !== line.id).map(fieldsOf) })
         }
-        footLabel="Together"
+        footLabel="Total"
         empty="A cost has at least one line."
       />
       <AddLine

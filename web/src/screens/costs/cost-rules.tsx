@@ -86,7 +86,7 @@ function Rules({ pricer }: { pricer: Pricer }) {
         rowId={(row) => row.id}
         rowName={(row) => row.words}
         columns={columns}
-        keys={{ 'Alt+ArrowUp': (row) => swap(row, -1), 'Alt+ArrowDown': (row) => swap(row, 1) }}
+        keys={{ 'order.up': (row) => swap(row, -1), 'order.down': (row) => swap(row, 1) }}
         onDelete={(row) => void attempt('matchRule.remove', { id: row.id })}
         empty="No rules. A line of the bookkeeping that says “gallery” could go to the gallery by itself."
       />
@@ -174,7 +174,7 @@ function UnitRates({ pricer }: { pricer: Pricer }) {
         rowName={(row) => row.name}
         columns={columns}
         onDelete={(row) => void attempt('unitRate.remove', { id: row.id })}
-        empty="No unit rates. With one, “62 mile” written as an amount is reckoned by itself."
+        empty="No unit rates. With one, “62 mile” written as an amount is worked out for you."
       />
       <AddLine
         label="Add a unit rate"

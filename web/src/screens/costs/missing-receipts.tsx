@@ -116,7 +116,7 @@ export function MissingReceipts({ pricer, rows }: { pricer: Pricer; rows: readon
           onOpen={(row) => void navigate(`/costs/cost/${row.cost.id}`)}
           empty={
             receiptOver === null
-              ? 'No receipts are asked for. Setup, Bookkeeping says from which amount on a cost needs one.'
+              ? 'No receipts are asked for. Set the amount above which a cost needs one in Setup → Bookkeeping.'
               : `Every expense and ledger line of more than ${showAmount(receiptOver, currency)} has its receipt.`
           }
         />

@@ -192,7 +192,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
           <Button type="submit" kind="main">
             {kind === 'bill' ? 'Add the bill' : 'Add the expense'}
           </Button>
-          <Button onClick={() => void navigate('/costs')}>Leave it</Button>
+          <Button onClick={() => void navigate('/costs')}>Cancel</Button>
         </div>
       </form>
     </DropReceipts>

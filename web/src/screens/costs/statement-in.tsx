@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { LedgerLine } from '@half-penny/core/commands';
 import { messageOf } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { addExact, showAmount } from '@half-penny/core/money';
 import {
   guessLedgerMapping,
   ledgerFields,
@@ -73,16 +73,17 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
     }
   };
   const statement = read && linesOf(read, incoming);
-  const sources = statement?.lines.map((line) => line.source) ?? [];
+  const sources = statement?.lines.flatMap((line) => [line.source, ...(line.was ? [line.was] : [])]) ?? [];
   const key = sources.join('\n');
-  const known = useLiveQuery(
-    async () => new Set((await reader.by('costs', 'source', key ? key.split('\n') : [])).map((row) => row.source)),
-    [reader, key],
-  );
-  const fresh = statement?.lines.filter((line) => !known?.has(line.source)) ?? [];
-  const takeIn = async () => {
+  const known = useLiveQuery(() => knownLines(reader, key ? key.split('\n') : []), [reader, key]);
+  const [changedToo, setChangedToo] = useState(false);
+  const before = (line: LedgerLine) => known && hereAs(line, known);
+  const fresh = statement?.lines.filter((line) => !before(line)) ?? [];
+  const changed = statement?.lines.filter((line) => differs(line, before(line))) ?? [];
+  const meant = changedToo ? [...fresh, ...changed] : fresh;
+  const importLines = async () => {
     try {
-      await run('ledger.take', { lines: statement!.lines });
+      await run('ledger.take', { lines: meant });
       void navigate('/costs/place');
     } catch (thrown) {
       setFault(messageOf(thrown));
@@ -92,8 +93,8 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
     <>
       <Section title="A statement">
         <p className="mb-3 max-w-2xl text-soft">
-          CSV or XLSX from a bank or bookkeeping, OFX 2, or camt.053. Nothing comes in before you have seen it, and
-          nothing comes in twice.
+          CSV or XLSX from a bank or bookkeeping, OFX 2, or camt.053. Nothing is imported before you have seen it, and
+          nothing twice.
         </p>
         <FileButton
           kind="main"
@@ -149,14 +150,14 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
       )}
       {statement && (
         <Section
-          title="What comes in"
+          title="What will be imported"
           actions={
             <Button
               kind="main"
-              disabled={statement.faults.length > 0 || statement.lines.length === 0}
-              onClick={() => void takeIn()}
+              disabled={!known || statement.faults.length > 0 || meant.length === 0}
+              onClick={() => void importLines()}
             >
-              Take {fresh.length} {fresh.length === 1 ? 'line' : 'lines'} in
+              Import {meant.length} {meant.length === 1 ? 'line' : 'lines'}
             </Button>
           }
         >
@@ -170,8 +171,21 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
             </div>
           )}
           <p className="mb-2 text-sm text-soft">
-            {statement.lines.length - fresh.length > 0 &&
-              `${statement.lines.length - fresh.length} are here already and are not doubled. `}
+            {statement.lines.length - fresh.length - changed.length > 0 &&
+              `${statement.lines.length - fresh.length - changed.length} are here already and are left out. `}
+            {changed.length > 0 && (
+              <label className="mr-2 inline-flex items-center gap-2 text-attention">
+                <input
+                  type="checkbox"
+                  className="accent-time"
+                  checked={changedToo}
+                  onChange={(event) => setChangedToo(event.target.checked)}
+                />
+                {changed.length === 1
+                  ? '1 is here with another day or amount: change it'
+                  : `${changed.length} are here with another day or amount: change them`}
+              </label>
+            )}
             {statement.incoming > 0 && (
               <label className="ml-2 inline-flex items-center gap-2">
                 <input
@@ -189,7 +203,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
             rows={statement.lines}
             rowId={(line) => line.source}
             rowName={(line) => `${line.supplier} ${line.text}`}
-            columns={columnsOf(known ?? new Set())}
+            columns={columnsOf(before)}
             empty="This statement holds no money that was spent."
           />
         </Section>
@@ -214,7 +228,41 @@ function linesOf({ name, bytes, table, mapping }: Read, incoming: boolean) {
   return { ...reading, faults: [] };
 }
 
-const columnsOf = (known: ReadonlySet<string>): Column<LedgerLine>[] => [
+/** A line that is here, as it stands now. */
+interface Here {
+  source: string;
+  day: string;
+  amount: number;
+  currency: string;
+}
+
+async function knownLines(
+  reader: ReturnType<typeof useSession>['reader'],
+  sources: readonly string[],
+): Promise<Here[]> {
+  const costs = await reader.by('costs', 'source', [...new Set(sources)]);
+  const rows = await reader.by(
+    'costLines',
+    'costId',
+    costs.map((cost) => cost.id),
+  );
+  return costs.map(({ id, source, day, currency }) => ({
+    source,
+    day,
+    currency,
+    amount: rows.filter((row) => row.costId === id).reduce((sum, row) => addExact(sum, row.amount ?? 0), 0),
+  }));
+}
+
+/** The line as it is here: by its number, or by what an older reading told it apart by where that says the same. */
+const hereAs = (line: LedgerLine, known: readonly Here[]): Here | undefined =>
+  known.find((each) => each.source === line.source) ??
+  known.find((each) => each.source === line.was && !differs(line, each));
+
+const differs = (line: LedgerLine, here: Here | undefined): boolean =>
+  here !== undefined && (here.day !== line.day || here.amount !== line.amount || here.currency !== line.currency);
+
+const columnsOf = (before: (line: LedgerLine) => Here | undefined): Column<LedgerLine>[] => [
   { key: 'day', head: 'Day', width: '120px', cell: (line) => showShortDay(line.day) },
   {
     key: 'what',
@@ -231,8 +279,17 @@ const columnsOf = (known: ReadonlySet<string>): Column<LedgerLine>[] => [
     key: 'here',
     head: 'Here',
     quietHead: true,
-    width: '110px',
-    cell: (line) => known.has(line.source) && <span className="text-soft">here already</span>,
+    width: '170px',
+    cell: (line) => {
+      const here = before(line);
+      if (!here) return null;
+      if (!differs(line, here)) return <span className="text-soft">here already</span>;
+      return (
+        <span className="text-attention">
+          is {showAmount(here.amount, here.currency)} of {showShortDay(here.day)} here
+        </span>
+      );
+    },
   },
   {
     key: 'amount',

@@ -115,6 +115,7 @@ export function ToPlace({ pricer, rows }: { pricer: Pricer; rows: readonly CostR
         <Button kind="quiet" onClick={() => void navigate('/costs/in')}>
           From a statement…
         </Button>
+        <span role="status">{books.said}</span>
       </div>
       {books.fault && (
         <p role="alert" className="mb-3 border-l-[3px] border-attention bg-attention-ground px-3 py-2 text-attention">
@@ -164,7 +165,7 @@ export function ToPlace({ pricer, rows }: { pricer: Pricer; rows: readonly CostR
         columns={columns}
         selection={{ selected, onChange: setSelected }}
         onOpen={(row) => void navigate(`/costs/cost/${row.cost.id}`)}
-        empty="Every cost has its place. What the bookkeeping or a statement brings and no rule knows is listed here."
+        empty="Every cost has its place. Lines of the bookkeeping or a statement that no rule matches are listed here."
       />
     </>
   );

@@ -54,18 +54,18 @@ export function CalendarIn({ pricer, member, file }: CalendarInProps) {
         }
       >
         <p className="border-t border-ink pt-2 text-soft">
-          Events stand on their days as planned time of {member.name}; R makes an entry of one. Read again later, events
-          that changed are brought up to date.
+          Events stand on their days as planned time of {member.name}; R makes an entry of one. Import it again later
+          and changed events are updated.
         </p>
       </Section>
       {fault && (
         <p role="alert" className="my-2 text-fault">
-          {fault} Nothing was taken in.
+          {fault} Nothing was imported.
         </p>
       )}
       {reading && reading.faults.length > 0 && (
         <div role="alert" className="my-3 border-l-[3px] border-fault px-3 text-fault">
-          <p className="font-semibold">Not everything in the calendar could be read as it stands; the rest is below.</p>
+          <p className="font-semibold">Some of the calendar could not be read; the rest is below.</p>
           <ul className="mt-1 max-h-48 overflow-auto font-mono text-sm">
             {reading.faults.map((each, index) => (
               <li key={index} className="written py-0.5">
@@ -224,7 +224,7 @@ function Events({
     >
       {fault && (
         <p role="alert" className="my-2 text-fault">
-          {fault} Nothing was taken in.
+          {fault} Nothing was imported.
         </p>
       )}
       <Ledger

@@ -12,12 +12,12 @@ import { TableIn } from './table-in';
 
 type Source = { kind: 'table'; name: string; table: Table } | { kind: 'calendar'; name: string; file: Blob };
 
-/** Hours and calendars of other programs: a file is chosen, understood, looked through, and taken in whole or not at all. */
+/** Hours and calendars of other programs: a file is chosen, understood, looked through, and imported whole or not at all. */
 export default function HoursIn() {
   const pricer = usePricer();
   if (!pricer)
     return (
-      <Page title="Bring hours in">
+      <Page title="Import hours">
         <Loading />
       </Page>
     );
@@ -65,7 +65,7 @@ function Sheet({ pricer }: { pricer: Pricer }) {
     />
   );
   return (
-    <Page title="Bring hours in" aside={source?.name} actions={source ? choose : null}>
+    <Page title="Import hours" aside={source?.name} actions={source ? choose : null}>
       <div
         onDrop={onDrop}
         onDragOver={(event) => event.preventDefault()}
@@ -80,8 +80,8 @@ function Sheet({ pricer }: { pricer: Pricer }) {
               block, or choose it.
             </p>
             <p className="mb-4 max-w-2xl text-soft">
-              You see what was understood before anything is taken in. It comes in whole or not at all, and one undo
-              takes it away again.
+              You see what was understood before anything is imported. It is imported whole or not at all, and one undo
+              removes it.
             </p>
             {choose}
           </div>
@@ -89,7 +89,7 @@ function Sheet({ pricer }: { pricer: Pricer }) {
         {faults && <FileFaults {...faults} />}
         {work.fault && (
           <p role="alert" className="mt-3 text-fault">
-            {work.fault} Nothing was taken in.
+            {work.fault} Nothing was imported.
           </p>
         )}
         {source?.kind === 'table' && <TableIn key={source.name} {...{ pricer }} table={source.table} />}
@@ -105,7 +105,7 @@ function Sheet({ pricer }: { pricer: Pricer }) {
 function FileFaults({ name, faults }: { name: string; faults: readonly TableFault[] }) {
   return (
     <div role="alert" className="mt-4 border-l-[3px] border-fault px-3 text-fault">
-      <p className="font-semibold">{name.slice(0, 80)} cannot be read. Nothing was taken in.</p>
+      <p className="font-semibold">{name.slice(0, 80)} cannot be read. Nothing was imported.</p>
       <ul className="mt-1 max-h-64 overflow-auto font-mono text-sm">
         {faults.map((fault, index) => (
           <li key={index} className="written py-0.5">

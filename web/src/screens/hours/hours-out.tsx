@@ -29,7 +29,7 @@ export default function HoursOut() {
   const pricer = usePricer();
   if (!pricer)
     return (
-      <Page title="Take hours out">
+      <Page title="Export hours">
         <Loading />
       </Page>
     );
@@ -64,7 +64,7 @@ function Sheet({ pricer }: { pricer: Pricer }) {
       (blob) => save(blob, `hours-${from}-${to}.${kind}`),
     );
   return (
-    <Page title="Take hours out">
+    <Page title="Export hours">
       <Section title="Which hours">
         <div className="flex flex-wrap items-end gap-4 border-t border-ink pt-3">
           <PeriodPicker

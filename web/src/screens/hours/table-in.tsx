@@ -72,11 +72,11 @@ function useMapping(table: Table): [Mapping | null, (mapping: Mapping) => void, 
 
 interface Preview {
   reading: HoursReading;
-  /** Sources of rows that were taken in before. */
+  /** Sources of rows that were imported before. */
   known: ReadonlySet<string>;
 }
 
-/** A table of hours: what its columns mean, what its rows become, and taking it in. */
+/** A table of hours: what its columns mean, what its rows become, and importing it. */
 export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
   const [mapping, setMapping, remembered] = useMapping(table);
   const preview = usePreview(pricer, table, mapping);
@@ -107,26 +107,26 @@ export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
     <>
       <Section
         title="What the columns mean"
-        actions={remembered && <span className="text-sm text-soft">as last time with these columns</span>}
+        actions={remembered && <span className="text-sm text-soft">as last time</span>}
       >
         <Columns {...{ table, mapping }} onChange={setMapping} />
       </Section>
       <Section
-        title="What comes in"
+        title="What will be imported"
         actions={
           <Button
             kind="main"
             disabled={taking || !preview || faults.length > 0 || fresh.length === 0}
             onClick={() => void takeIn()}
           >
-            {taking ? 'Taking in…' : fresh.length === 1 ? 'Take one row in' : `Take ${fresh.length} rows in`}
+            {taking ? 'Importing…' : fresh.length === 1 ? 'Import one row' : `Import ${fresh.length} rows`}
           </Button>
         }
       >
         {preview ? <Summary {...{ pricer, preview }} fresh={fresh} /> : <Loading />}
         {fault && (
           <p role="alert" className="my-2 text-fault">
-            {fault} Nothing was taken in.
+            {fault} Nothing was imported.
           </p>
         )}
         <TableFaults faults={faults} />
@@ -207,10 +207,10 @@ function Summary({ preview, fresh }: { pricer: Pricer; preview: Preview; fresh: 
   return (
     <p className="border-t border-ink py-2">
       <b className="text-time">{showExactly(seconds)}</b> in {fresh.length === 1 ? 'one row' : `${fresh.length} rows`}
-      {before > 0 && <>; {before === 1 ? 'one was' : `${before} were`} taken in before and stay out</>}
+      {before > 0 && <>; {before === 1 ? 'one was' : `${before} were`} imported before and left out</>}
       {unlisted > 0 && (
         <span className="text-attention">
-          ; {unlisted === 1 ? 'one job is' : `${unlisted} jobs are`} not set up and can be filed later under Clients
+          ; {unlisted === 1 ? 'one job is' : `${unlisted} jobs are`} not set up and can be filed later in Clients
         </span>
       )}
       {services.length > 0 && (
@@ -295,12 +295,12 @@ function PreviewLedger({ pricer, preview }: { pricer: Pricer; preview: Preview }
       width: '84px',
       wideOnly: true,
       cell: ({ hours }) =>
-        preview.known.has(hours.source) ? <span className="text-sm text-soft">in already</span> : null,
+        preview.known.has(hours.source) ? <span className="text-sm text-soft">imported already</span> : null,
     },
   ];
   return (
     <Ledger
-      label="Rows that come in"
+      label="Rows to import"
       rows={rows}
       rowId={(row) => String(row.row)}
       rowName={({ row }) => `Row ${row}`}

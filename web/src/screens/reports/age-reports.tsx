@@ -9,6 +9,7 @@ import {
 import { showAmount } from '@half-penny/core/money';
 import { Link } from 'react-router';
 import { useInvoices, useToBill } from '../../data/billing';
+import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page, Section } from '../../parts/page';
 import { Tallies } from '../../parts/tallies';
@@ -51,6 +52,18 @@ function Ages({ label, rows, home, ahead, to, empty }: AgesProps) {
       />
     ),
   });
+  const held = column('held', 'Held back', (row) => row.held);
+  const heldColumn: Column<AgedRow> = {
+    ...held,
+    cell: (row) => (
+      <>
+        {held.cell(row)}
+        {row.held !== 0 && row.heldUntil && (
+          <span className="block text-xs text-soft">due {showShortDay(row.heldUntil)}</span>
+        )}
+      </>
+    ),
+  };
   const columns: Column<AgedRow>[] = [
     {
       key: 'client',
@@ -61,6 +74,7 @@ function Ages({ label, rows, home, ahead, to, empty }: AgesProps) {
     ...(ahead === null ? [] : [column('ahead', ahead, (row) => row.ahead)]),
     ...bands.map((band) => column(band, `${band} days`, (row) => row.bands[band])),
     column('all', 'All', (row) => row.all),
+    ...(ahead === null || rows.every((row) => row.held === 0) ? [] : [heldColumn]),
     {
       key: 'oldest',
       head: 'Oldest',
@@ -95,12 +109,14 @@ const plainAges = (rows: readonly AgedRow[], ahead: string | null): string[][] =
     ...(ahead === null ? [] : [ahead]),
     ...bands.map((band) => `${band} days`),
     'All',
+    ...(ahead === null ? [] : ['Held back', 'Held until']),
     'Oldest, days',
   ],
   ...rows.map((row) => {
     const plain = (minor: number) => showAmount(minor, row.currency);
     const own = [...(ahead === null ? [] : [row.ahead]), ...bands.map((band) => row.bands[band]), row.all].map(plain);
-    return [row.name, row.currency, ...own, String(Math.max(0, row.oldest))];
+    const held = ahead === null ? [] : [plain(row.held), row.heldUntil ?? ''];
+    return [row.name, row.currency, ...own, ...held, String(Math.max(0, row.oldest))];
   }),
 ];
 

@@ -99,7 +99,7 @@ export function BehindDialog({ pressed, definition, pricer, today, style, onClos
   return (
     <Dialog
       title={`${label}: ${pressed.label}`}
-      about={`${says} ${kind === 'percent' || kind === 'money an hour' ? 'It is reckoned from all of these together.' : 'These are what it is made of.'}`}
+      about={`${says} ${kind === 'percent' || kind === 'money an hour' ? 'It is worked out from all of these together.' : 'These are what it is made of.'}`}
       open
       onClose={onClose}
       wide="widest"

@@ -51,7 +51,7 @@ export function BurnReport({ pricer }: StandingProps) {
     })),
   ];
   const table = () => [
-    ['Budget of', 'Hours', 'Hours used', 'Money', 'Money used', 'How it goes on'],
+    ['Budget of', 'Hours', 'Hours used', 'Money', 'Money used', 'At this pace'],
     ...standings.map((row) => [
       nameOf(pricer, row.budget),
       row.hours ? showLength(row.hours.of) : '',

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { inputLook, SelectField } from '../../parts/field';
+import { isKey } from '../../parts/keys';
 import { reportsWork, type Choice } from '../../workers/reports';
 import { Word } from './word';
 
@@ -16,34 +17,35 @@ interface FilterWordsProps {
 // Days are asked for by the period; single sources are what figures open.
 const filterable = (Object.keys(fields) as FieldName[]).filter((name) => name !== 'entry' && name !== 'day');
 
-/** "everything", or what it is narrowed to; each condition is pressed to be changed, and one more can be added. */
+/** What the report is narrowed to, nothing where it is not; each condition is pressed to be changed. */
 export function FilterWords({ definition, today, onChange }: FilterWordsProps) {
   const { filters } = definition;
-  const put = (index: number, filter: ReportFilter | null) => {
-    const next = filters.flatMap((each, i) => (i === index ? (filter ? [filter] : []) : [each]));
-    onChange({ filters: index === filters.length && filter ? [...next, filter] : next });
-  };
+  const put = (index: number, filter: ReportFilter | null) =>
+    onChange({ filters: filters.flatMap((each, i) => (i === index ? (filter ? [filter] : []) : [each])) });
+  const said = filters.map((filter, index) => ({ filter, index, isFor: isFor(filter) }));
+  // "for Fernhill Folk Museum, time only": whom it is for comes first, as one would say it.
+  return [...said.filter((each) => each.isFor), ...said.filter((each) => !each.isFor)].map((each) => (
+    <span key={`${each.filter.field} ${each.index}`}>
+      {each.isFor ? ' for ' : ', '}
+      <FilterWord filter={each.filter} today={today} onChange={(next) => put(each.index, next)} />
+    </span>
+  ));
+}
+
+/** The quiet addition that narrows a report further. */
+export function AddFilter({ definition: { filters }, onChange }: Omit<FilterWordsProps, 'today'>) {
   return (
-    <>
-      {filters.length === 0 && 'everything'}
-      {filters.map((filter, index) => (
-        <span key={`${filter.field} ${index}`}>
-          {index > 0 && ' and '}
-          <FilterWord filter={filter} today={today} onChange={(next) => put(index, next)} />
-        </span>
-      ))}{' '}
-      <Word label="Add a condition" text={filters.length === 0 ? 'narrowed by…' : 'and…'}>
-        <SelectField
-          label="Only some"
-          value=""
-          options={[['', 'Choose…'], ...filterable.map((name) => [name, fields[name].label] as const)]}
-          onChange={(event) =>
-            event.target.value &&
-            put(filters.length, { field: event.target.value as FieldName, keys: [], without: false })
-          }
-        />
-      </Word>
-    </>
+    <Word label="Add a condition" text="+ condition" quiet>
+      <SelectField
+        label="Only some"
+        value=""
+        options={[['', 'Choose…'], ...filterable.map((name) => [name, fields[name].label] as const)]}
+        onChange={(event) =>
+          event.target.value &&
+          onChange({ filters: [...filters, { field: event.target.value as FieldName, keys: [], without: false }] })
+        }
+      />
+    </Word>
   );
 }
 
@@ -54,7 +56,19 @@ interface FilterWordProps {
 }
 
 const MOST_NAMED = 3;
-const ownWords: readonly FieldName[] = ['what', 'billable', 'standing'];
+/** Fields whose names need no word before them: "for Fernhill Folk Museum". */
+const forWhom: readonly FieldName[] = ['client', 'project', 'whole project', 'contract', 'task', 'member'];
+const isFor = ({ field, without }: ReportFilter): boolean => !without && forWhom.includes(field);
+/** Fields whose words say by themselves what they are of: "billable", "paid". */
+const ownWords: readonly FieldName[] = ['billable', 'standing'];
+
+/** "Fernhill Folk Museum", "time only", "service Meetings", "without service Meetings". */
+function sayFilter({ field, without }: ReportFilter, label: string, listed: string): string {
+  if (field === 'what') return without ? `without ${listed.toLowerCase()}` : `${listed.toLowerCase()} only`;
+  if (ownWords.includes(field)) return `${without ? 'not ' : ''}${listed.toLowerCase()}`;
+  if (forWhom.includes(field)) return without ? `without ${listed}` : listed;
+  return `${without ? 'without ' : ''}${label} ${listed}`;
+}
 
 function FilterWord({ filter, today, onChange }: FilterWordProps) {
   const choices = useChoices(filter.field, today);
@@ -65,14 +79,7 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
   const chosen = filter.keys.slice(0, MOST_NAMED).map(nameOf);
   const more = filter.keys.length - MOST_NAMED;
   const listed = chosen.length === 0 ? '…' : chosen.join(' or ') + (more > 0 ? ` or ${more} more` : '');
-  // "time", "paid" and "billable" say by themselves what they are of.
-  const isPlain = ownWords.includes(filter.field);
-  const parts = [
-    isPlain ? '' : label.toLowerCase(),
-    filter.without ? 'not' : '',
-    isPlain ? listed.toLowerCase() : listed,
-  ];
-  const text = parts.filter(Boolean).join(' ');
+  const text = sayFilter(filter, label.toLowerCase(), listed);
   const wanted = new Set(filter.keys);
   const words = find.trim().toLowerCase();
   const gone = choices ? filter.keys.filter((key) => !names.has(key)).map((key) => ({ key, label: nameOf(key) })) : [];
@@ -83,7 +90,7 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
     onChange({ ...filter, keys: [...next] });
   };
   return (
-    <Word label="Condition" text={text}>
+    <Word label={`Condition on ${label.toLowerCase()}`} text={text}>
       <SelectField
         label={label}
         value={filter.without ? 'without' : 'only'}
@@ -99,7 +106,7 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
         className={`${inputLook} mt-2`}
         value={find}
         onChange={(event) => setFind(event.target.value)}
-        onKeyDown={(event) => event.key === 'Enter' && shown[0] && toggle(shown[0].key)}
+        onKeyDown={(event) => isKey(event, 'choose.first') && shown[0] && toggle(shown[0].key)}
       />
       <ul className="mt-2 max-h-64 overflow-auto" aria-label={`${label} to choose from`}>
         {shown.map((each) => (
@@ -115,10 +122,10 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
             </label>
           </li>
         ))}
-        {choices && shown.length === 0 && <li className="text-soft">Nothing of that name.</li>}
+        {choices && shown.length === 0 && <li className="text-soft">Nothing matches.</li>}
       </ul>
       <Button kind="quiet" className="mt-2" onClick={() => onChange(null)}>
-        Without this condition
+        Remove this condition
       </Button>
     </Word>
   );

@@ -65,7 +65,7 @@ export function LostReport({ pricer, today }: StandingProps) {
             length: showLength(loose.seconds),
             worth: loose.worth && `about ${loose.worth}`,
             to: '/sift',
-            remark: 'by this computer’s trail, if it is what is likely',
+            remark: 'by this computer’s trail, if placed as offered',
           },
         ]
       : []),

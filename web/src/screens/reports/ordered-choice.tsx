@@ -9,7 +9,9 @@ import {
 } from '@dnd-kit/core';
 import { ArrowDown, ArrowUp, GripVertical, X } from 'lucide-react';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { dragSpeech } from '../../parts/drag-speech';
 import { inputLook } from '../../parts/field';
+import { ariaKey, isKey, runKey } from '../../parts/keys';
 
 interface OrderedChoiceProps<T extends string> {
   label: string;
@@ -25,7 +27,7 @@ interface OrderedChoiceProps<T extends string> {
 /** A few of many, in an order of one's own: dragged, or moved with Alt and the arrows. */
 export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
   const { label, chosen, offered, nameOf, hintOf, least } = props;
-  // Keys come faster than the sentence is written anew: each builds on the one before.
+  // Keys come faster than the sentence is written again: each builds on the one before.
   const latest = useRef(chosen);
   useEffect(() => {
     latest.current = chosen;
@@ -48,7 +50,11 @@ export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
   const left = offered.filter((each) => !chosen.includes(each) && nameOf(each).toLowerCase().includes(words));
   return (
     <div>
-      <DndContext sensors={sensors} onDragEnd={drop}>
+      <DndContext
+        sensors={sensors}
+        onDragEnd={drop}
+        accessibility={{ announcements: dragSpeech((id) => nameOf(id as T)) }}
+      >
         <ol aria-label={`${label} chosen`} className="mb-2">
           {chosen.map((each, index) => (
             <ChosenRow
@@ -72,7 +78,7 @@ export function OrderedChoice<T extends string>(props: OrderedChoiceProps<T>) {
         value={find}
         onChange={(event) => setFind(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && left[0]) {
+          if (isKey(event, 'choose.first') && left[0]) {
             onChange([...latest.current, left[0]]);
             setFind('');
           }
@@ -109,11 +115,8 @@ interface ChosenRowProps {
 function ChosenRow({ id, name, first, last, removable, onMove, onRemove }: ChosenRowProps) {
   const { setNodeRef: dragRef, listeners, isDragging } = useDraggable({ id });
   const { setNodeRef: dropRef, isOver } = useDroppable({ id });
-  const onKeyDown = (event: KeyboardEvent) => {
-    if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
-    event.preventDefault();
-    onMove(event.key === 'ArrowUp' ? -1 : 1);
-  };
+  const onKeyDown = (event: KeyboardEvent) =>
+    runKey(event, { 'order.up': () => onMove(-1), 'order.down': () => onMove(1) });
   const press = 'rounded-sm p-1 text-soft hover:text-ink disabled:opacity-30 aria-disabled:opacity-30';
   return (
     <li
@@ -129,7 +132,7 @@ function ChosenRow({ id, name, first, last, removable, onMove, onRemove }: Chose
         type="button"
         className={press}
         aria-label={`Move ${name} up`}
-        aria-keyshortcuts="Alt+ArrowUp"
+        aria-keyshortcuts={ariaKey('order.up')}
         aria-disabled={first}
         onClick={() => onMove(-1)}
       >
@@ -139,7 +142,7 @@ function ChosenRow({ id, name, first, last, removable, onMove, onRemove }: Chose
         type="button"
         className={press}
         aria-label={`Move ${name} down`}
-        aria-keyshortcuts="Alt+ArrowDown"
+        aria-keyshortcuts={ariaKey('order.down')}
         aria-disabled={last}
         onClick={() => onMove(1)}
       >

@@ -100,7 +100,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger asChild>
-          <Button>Take out…</Button>
+          <Button>Export…</Button>
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content

@@ -144,7 +144,7 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
       <Sentence definition={definition} today={today} onChange={set} />
       {share !== null && (
         <div className="mb-3 flex items-center gap-3" role="status">
-          <progress className="h-2 w-64 accent-time" value={share} max={1} aria-label="Reckoning" />
+          <progress className="h-2 w-64 accent-time" value={share} max={1} aria-label="Working it out" />
           <Button kind="quiet" onClick={stop}>
             Stop
           </Button>

@@ -86,7 +86,7 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
         width: kind === 'money' || kind === 'money an hour' ? 'minmax(104px,0.5fr)' : 'minmax(84px,0.4fr)',
         align: 'end',
         cell,
-        foot: cell({ index: 0, path: [], label: 'all of it', depth: 0, key: '', hasParts: false }),
+        foot: cell({ index: 0, path: [], label: 'the whole report', depth: 0, key: '', hasParts: false }),
       };
     }),
   );
@@ -126,11 +126,11 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
           rowId={idOf}
           rowName={(line) => line.label}
           columns={columns}
-          keys={{ '-': fold, '+': fold }}
+          keys={{ 'report.fold': fold }}
           tone={(line) => (line.depth < depth && line.depth === 1 ? 'bg-paper' : '')}
           onOpen={fold}
           footLabel="All"
-          empty="Nothing fits this question. Another period, or fewer conditions, may."
+          empty="Nothing matches. Try another period, or fewer conditions."
         />
       </div>
     </div>

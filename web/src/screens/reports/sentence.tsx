@@ -4,6 +4,7 @@ import {
   measureOf,
   movings,
   columnFields,
+  sayMeasures,
   showWhen,
   type Definition,
   type FieldName,
@@ -13,9 +14,9 @@ import {
 } from '@half-penny/core/reports';
 import type { Day } from '@half-penny/core/time';
 import { DayField } from '../../parts/day-field';
-import { FilterWords } from './filters';
+import { AddFilter, FilterWords } from './filters';
 import { OrderedChoice } from './ordered-choice';
-import { Word, wordLook } from './word';
+import { quietLook, Word, wordLook } from './word';
 
 interface SentenceProps {
   definition: Definition;
@@ -29,12 +30,45 @@ const charts = { bars: 'bars', shares: 'shares of the whole', heat: 'a heat map'
 /** What can be grouped by, in the order that it is offered. */
 const groupable = Object.keys(fields) as FieldName[];
 
+/** What a sentence can say besides; what is left out is a quiet addition after it. */
+function additionsOf(definition: Definition, set: SentenceProps['onChange']): Omit<ChoiceProps, 'none'>[] {
+  return [
+    {
+      label: 'Columns',
+      value: definition.columns ?? '',
+      options: columnFields.map((each) => [each, `with a column for each ${each}`]),
+      onChange: (columns) => set({ columns: (columns || null) as Definition['columns'] }),
+    },
+    {
+      label: 'Compare',
+      value: definition.compare ?? '',
+      options: [
+        ['before', 'against the period before'],
+        ['year before', 'against the year before'],
+      ],
+      onChange: (compare) => set({ compare: (compare || null) as Definition['compare'] }),
+    },
+    {
+      label: 'Order',
+      value: definition.sortBy ?? '',
+      options: definition.measures.map((each) => [each, `most ${sayMeasures([each])} first`]),
+      onChange: (sortBy) => set({ sortBy: (sortBy || null) as Definition['sortBy'] }),
+    },
+    {
+      label: 'Chart',
+      value: definition.chart ?? '',
+      options: Object.entries(charts).map(([key, name]) => [key, `with ${name}`] as const),
+      onChange: (chart) => set({ chart: (chart || null) as Definition['chart'] }),
+    },
+  ];
+}
+
 /** A report's question as a sentence; each underlined part of it is pressed to be changed. */
 export function Sentence({ definition, today, onChange: set }: SentenceProps) {
-  const measures = definition.measures.map((each) => measureOf(each).label.toLowerCase());
+  const additions = additionsOf(definition, set);
   return (
     <p className="mb-4 max-w-4xl text-lg leading-9 print:hidden" role="group" aria-label="What this report asks">
-      <Word label="What is measured" text={listed(measures)} first>
+      <Word label="What is measured" text={sayMeasures(definition.measures)} first>
         <OrderedChoice<MeasureName>
           label="Measures"
           chosen={definition.measures}
@@ -44,15 +78,16 @@ export function Sentence({ definition, today, onChange: set }: SentenceProps) {
           least={1}
           onChange={(list) => set({ measures: list })}
         />
-      </Word>{' '}
-      of <FilterWords definition={definition} today={today} onChange={set} />{' '}
+      </Word>
+      <FilterWords definition={definition} today={today} onChange={set} />
+      {', '}
       <WhenWord when={definition.when} today={today} onChange={(when) => set({ when })} />
-      {', by '}
+      {definition.rows.length === 0 ? ', ' : ', by '}
       <Word
         label="Grouped by"
         text={
           definition.rows.length === 0
-            ? 'nothing, all in one'
+            ? 'all in one'
             : definition.rows.map((each) => fields[each].label.toLowerCase()).join(', then ')
         }
       >
@@ -65,73 +100,51 @@ export function Sentence({ definition, today, onChange: set }: SentenceProps) {
           onChange={(rows) => set({ rows })}
         />
       </Word>
-      {'; '}
-      <Choice
-        label="Columns"
-        value={definition.columns ?? ''}
-        options={[['', 'in one column'], ...columnFields.map((each) => [each, `a column for each ${each}`] as const)]}
-        onChange={(columns) => set({ columns: (columns || null) as Definition['columns'] })}
-      />
-      {', '}
-      <Choice
-        label="Compared"
-        value={definition.compare ?? ''}
-        options={[
-          ['', 'compared with nothing'],
-          ['before', 'against the period before'],
-          ['year before', 'against the year before'],
-        ]}
-        onChange={(compare) => set({ compare: (compare || null) as Definition['compare'] })}
-      />
-      {', '}
-      <Choice
-        label="Order"
-        value={definition.sortBy ?? ''}
-        options={[
-          ['', 'in the order of names'],
-          ...definition.measures.map((each) => [each, `most ${measureOf(each).label.toLowerCase()} first`] as const),
-        ]}
-        onChange={(sortBy) => set({ sortBy: (sortBy || null) as Definition['sortBy'] })}
-      />
-      {', '}
-      <Choice
-        label="Picture"
-        value={definition.chart ?? ''}
-        options={[
-          ['', 'without a picture'],
-          ...Object.entries(charts).map(([key, name]) => [key, `with ${name}`] as const),
-        ]}
-        onChange={(chart) => set({ chart: (chart || null) as Definition['chart'] })}
-      />
-      .
+      {additions
+        .filter((each) => each.value !== '')
+        .map((each) => (
+          <span key={each.label}>
+            {', '}
+            <Choice {...each} none={`no ${each.label.toLowerCase()}`} />
+          </span>
+        ))}
+      .{' '}
+      <span className="text-sm">
+        <AddFilter definition={definition} onChange={set} />
+        {additions
+          .filter((each) => each.value === '')
+          .map((each) => (
+            <span key={each.label}>
+              {' '}
+              <Choice {...each} none={`+ ${each.label.toLowerCase()}`} />
+            </span>
+          ))}
+      </span>
     </p>
   );
 }
 
-const listed = (words: readonly string[]): string =>
-  words.length < 2 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
-
-/** A part of the sentence that is one of a few. */
-function Choice({
-  label,
-  value,
-  options,
-  onChange,
-}: {
+interface ChoiceProps {
   label: string;
   value: string;
   options: readonly (readonly [string, string])[];
+  /** Said where none is chosen. */
+  none: string;
   onChange: (value: string) => void;
-}) {
-  const known = options.some(([key]) => key === value);
+}
+
+/** A part of the sentence that is one of a few. */
+function Choice({ label, value, options, none, onChange }: ChoiceProps) {
+  const known = value === '' || options.some(([key]) => key === value);
   return (
     <select
       aria-label={label}
       value={value}
       onChange={(event) => onChange(event.target.value)}
-      className={`field-sizing-content max-w-full cursor-pointer appearance-none border-0 bg-transparent px-0.5 ${value ? wordLook : 'rounded-sm text-soft underline decoration-dotted underline-offset-4 hover:bg-time-ground'}`}
+      className={`field-sizing-content max-w-full cursor-pointer appearance-none border-0 bg-transparent px-0.5 ${value ? wordLook : quietLook}`}
     >
       {!known && <option value={value}>{value}</option>}
+      <option value="">{none}</option>
       {options.map(([key, text]) => (
         <option key={key} value={key}>
           {text}
@@ -154,7 +167,7 @@ function WhenWord({ when, today, onChange }: { when: When; today: Day; onChange:
   return (
     <Word
       label="When"
-      text={when.kind === 'fixed' ? `from ${showWhen(when)}` : when.kind === 'all' ? 'of all time' : showWhen(when)}
+      text={when.kind === 'fixed' ? `from ${showWhen(when)}` : when.kind === 'all' ? 'over all time' : showWhen(when)}
     >
       <fieldset>
         <legend className="mb-1 text-xs font-semibold text-soft">Moves with the day it is run on</legend>

@@ -20,7 +20,7 @@ import { onReading, onReportChange, reportsWork, stopReports } from '../../worke
 /** How a question stands: its answer, or how far it is, or why there is none. */
 export interface Asked {
   answer: Answer | null;
-  /** 0 to 1 while it is being reckoned. */
+  /** 0 to 1 while it is being computed. */
   share: number | null;
   fault: string | null;
   stopped: boolean;

@@ -4,24 +4,26 @@ import type { ReactNode } from 'react';
 export const wordLook =
   'rounded-sm font-semibold text-time underline decoration-dotted underline-offset-4 hover:bg-time-ground';
 
+export const quietLook = 'rounded-sm text-soft underline decoration-dotted underline-offset-4 hover:bg-time-ground';
+
 /** A part of the sentence that opens what it can be. */
 export function Word({
   label,
   text,
   first = false,
+  quiet = false,
   children,
 }: {
   label: string;
   text: string;
   first?: boolean;
+  /** An addition that is not made yet. */
+  quiet?: boolean;
   children: ReactNode;
 }) {
   return (
     <Popover.Root>
-      <Popover.Trigger
-        className={`${wordLook} text-left ${first ? 'first-letter:uppercase' : ''}`}
-        aria-label={`${label}: ${text}`}
-      >
+      <Popover.Trigger className={`${quiet ? quietLook : wordLook} text-left`} aria-label={`${label}: ${text}`}>
         {first ? text.charAt(0).toUpperCase() + text.slice(1) : text}
       </Popover.Trigger>
       <Popover.Portal>

@@ -68,7 +68,7 @@ export function WordsReport({ pricer, today }: StandingProps) {
         rowId={(row) => row.key}
         rowName={(row) => row.key}
         columns={columns}
-        empty="This computer’s trail has nothing of these days. It begins with the agent, or with files on Sift."
+        empty="This computer’s trail has nothing for these days. Start the agent, or import files, in Sift → Sources."
       />
     </Page>
   );

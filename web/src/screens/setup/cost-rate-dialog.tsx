@@ -69,7 +69,7 @@ export function CostRateDialog({
   return (
     <Dialog
       title={row ? 'Change what it costs' : 'Add a cost rate'}
-      about={row ? 'From a later day on, work before that day keeps the cost it had.' : undefined}
+      about={row ? 'Work before this day keeps its cost.' : undefined}
       open
       onClose={onClose}
     >
@@ -96,7 +96,7 @@ export function CostRateDialog({
           <EffectSlip {...{ pricer, book }} />
         </div>
         <div className="col-span-2 flex justify-end gap-2">
-          <Button onClick={onClose}>Leave it</Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" kind="main">
             {row ? 'Change the cost' : 'Add the cost rate'}
           </Button>

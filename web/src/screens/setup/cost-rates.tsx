@@ -58,7 +58,7 @@ export function CostRates({ pricer }: { pricer: Pricer }) {
         columns={columns}
         onOpen={setOpen}
         onDelete={(row) => void attempt('costRate.remove', { id: row.id })}
-        empty="Nobody’s cost is set. It decides what work costs on a project’s page, and what rates that mark up the cost come to: 50 + 70 % = 85."
+        empty="Nobody’s cost is set. It decides what work costs on a project’s page, and what rates that mark up the cost come to: 48 + 62.5 % = 78."
       />
       {open && <CostRateDialog pricer={pricer} row={open === 'new' ? null : open} onClose={() => setOpen(null)} />}
     </Section>

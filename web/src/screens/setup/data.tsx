@@ -113,7 +113,7 @@ function Faults({ error }: { error: WorkspaceFileError }) {
   return (
     <div role="alert" className="mt-4 border-l-[3px] border-fault px-3 text-fault">
       <p className="font-semibold">
-        The file was not taken in: {error.count === 1 ? 'one fault' : `${error.count} faults`}. What was there is
+        The file was not imported: {error.count === 1 ? 'one fault' : `${error.count} faults`}. What was there is
         untouched.
       </p>
       <ul className="mt-1 max-h-64 overflow-auto font-mono text-sm">
@@ -150,7 +150,7 @@ function Workspaces({ onRemove }: { onRemove: (entry: WorkspaceEntry) => void })
     },
     {
       key: 'since',
-      head: 'Here since',
+      head: 'Added',
       width: '150px',
       wideOnly: true,
       cell: (row) => new Date(row.createdAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }),
@@ -196,7 +196,7 @@ function RemoveDialog({ entry, onClose }: { entry: WorkspaceEntry; onClose: () =
       title={`Delete ${entry.name}`}
       open
       onClose={onClose}
-      about="Everything in it goes: entries, invoices, history. This cannot be undone. Open and export it first if any of it may be needed."
+      about="Everything in it goes: entries, invoices, history. This cannot be undone. Open and export it first if you may need it."
     >
       {fault && (
         <p role="alert" className="mb-3 text-fault">
@@ -204,7 +204,7 @@ function RemoveDialog({ entry, onClose }: { entry: WorkspaceEntry; onClose: () =
         </p>
       )}
       <div className="flex justify-end gap-2">
-        <Button onClick={onClose}>Keep it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button kind="fault" onClick={() => void remove()}>
           Delete for good
         </Button>

@@ -24,7 +24,7 @@ export function ExchangeRates({ pricer }: { pricer: Pricer }) {
       await run('exchange.take', { rows });
       setTold({ fault: false, text: `${rows.length} rates of ${[...wanted].join(', ')} read.` });
     } catch (thrown) {
-      setTold({ fault: true, text: `${messageOf(thrown)} Nothing was taken in.` });
+      setTold({ fault: true, text: `${messageOf(thrown)} Nothing was imported.` });
     }
   };
   const columns: Column<ExchangeRate>[] = [
@@ -74,7 +74,7 @@ export function ExchangeRates({ pricer }: { pricer: Pricer }) {
         rowName={(row) => `${row.currency} in ${row.base} from ${row.from}`}
         columns={columns}
         onDelete={(row) => void attempt('exchange.remove', { id: row.id })}
-        empty="Needed where a cost is in another currency than the client’s. A rate holds from its day until the next; the file of the European Central Bank can be taken in as it is, zipped too."
+        empty="Needed where a cost is in another currency than the client’s. A rate holds from its day until the next; the file of the European Central Bank can be imported as it is, zipped too."
       />
       <AddLine
         label="Add an exchange rate"

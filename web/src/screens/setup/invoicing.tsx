@@ -67,7 +67,7 @@ export function Invoicing({ pricer }: { pricer: Pricer }) {
             hint="On invoices from now on: an hour and a half is 1:30 h or 1.50 h."
           />
           <SavedSelect
-            label="Tax is reckoned"
+            label="Tax is worked out"
             value={workspace.taxMethod}
             save={(method) => save({ taxMethod: method as Workspace['taxMethod'] })}
             options={[

@@ -8,7 +8,7 @@ import { zones } from './zones';
 /** Of each member: zone, who checks their week, what must be said, and which services they never use. */
 export function MembersMore({ pricer }: { pricer: Pricer }) {
   return (
-    <Section title="Zone, checking, what is asked, services">
+    <Section title="Time zone, checker, required fields, services">
       <div className="border-t border-ink">
         {pricer.book.members.map((member) => (
           <One key={member.id} pricer={pricer} member={member} />
@@ -36,7 +36,7 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
         save={(checkerId) => save({ checkerId: checkerId || null })}
       />
       <div>
-        <div className="mb-1 text-xs font-semibold text-soft">Must be said before a timer starts</div>
+        <div className="mb-1 text-xs font-semibold text-soft">Needed before a timer starts</div>
         <div className="mb-3 flex flex-wrap gap-x-4 gap-y-1">
           {askable.map((field) => (
             <label key={field} className="flex items-center gap-2 text-sm">

@@ -71,7 +71,7 @@ export function People({ pricer }: { pricer: Pricer }) {
           rowName={(member) => member.name}
           columns={columns}
           onDelete={(member) => void attempt('member.remove', { id: member.id })}
-          empty="Nobody is here yet."
+          empty="No members yet."
         />
         <AddLine
           label="Add a member"

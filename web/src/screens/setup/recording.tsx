@@ -33,7 +33,7 @@ const fieldNames: Record<FormField, string> = {
   note: 'What was done',
   job: 'Job',
   service: 'Service',
-  billable: 'Billable of it',
+  billable: 'Billable part',
 };
 const askedNames: Record<Askable, string> = { job: 'a job', service: 'a service', note: 'a note' };
 
@@ -55,7 +55,7 @@ function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
     <Section title={`How ${member.name.slice(0, 60)} records`}>
       <div className="grid gap-x-10 gap-y-6 border-t border-ink px-2 pt-3 md:grid-cols-2">
         <fieldset>
-          <legend className="mb-2 text-xs font-semibold text-soft">What must be said before a timer starts</legend>
+          <legend className="mb-2 text-xs font-semibold text-soft">Needed before a timer starts</legend>
           {askable.map((field) => (
             <label key={field} className="flex items-center gap-2 py-0.5">
               <input

@@ -125,7 +125,7 @@ function Comparison({ pricer, onTake }: { pricer: Pricer; onTake: (policy: Round
       align: 'end',
       cell: ({ policy }) =>
         same(policy) ? (
-          <span className="font-semibold text-time">holds now</span>
+          <span className="font-semibold text-time">In use</span>
         ) : (
           <Button kind="quiet" onClick={() => onTake(policy)}>
             Use this

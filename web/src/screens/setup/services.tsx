@@ -193,12 +193,12 @@ function ServiceFields({ pricer, service, kinds }: { pricer: Pricer; service: Se
         <AddLine
           label="Add a kind of work"
           button="Add"
-          fields={[{ key: 'name', label: 'New kind of work', placeholder: 'Checking', className: 'flex-1' }]}
+          fields={[{ key: 'name', label: 'New kind of work', placeholder: 'In the venue', className: 'flex-1' }]}
           add={({ name = '' }) => run('kindOfWork.add', { serviceId: service.id, name })}
         />
       </div>
       <Button onClick={() => void attempt('service.edit', { id: service.id, archived: !service.archived })}>
-        {service.archived ? 'Bring back' : 'Archive: offer it no more'}
+        {service.archived ? 'Bring back' : 'Archive: no longer offer it'}
       </Button>
     </div>
   );

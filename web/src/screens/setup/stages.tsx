@@ -31,14 +31,14 @@ export function Stages({ pricer }: { pricer: Pricer }) {
     { key: 'at', head: 'Projects and tasks', width: '140px', align: 'end', cell: at },
     {
       key: 'finished',
-      head: 'Is the end',
+      head: 'Final stage',
       width: '100px',
       align: 'center',
       cell: (stage) => (
         <input
           type="checkbox"
           className="accent-time"
-          aria-label={`${stage.name.slice(0, 60)} is the end`}
+          aria-label={`${stage.name.slice(0, 60)} is the final stage`}
           checked={stage.finished}
           onChange={(event) => void attempt('stage.edit', { id: stage.id, finished: event.target.checked })}
         />
@@ -53,7 +53,7 @@ export function Stages({ pricer }: { pricer: Pricer }) {
         rowId={(stage) => stage.id}
         rowName={(stage) => stage.name}
         columns={columns}
-        keys={{ 'Alt+ArrowUp': move(-1), 'Alt+ArrowDown': move(1) }}
+        keys={{ 'order.up': move(-1), 'order.down': move(1) }}
         onDelete={(stage) => void attempt('stage.remove', { id: stage.id })}
         empty="No stages. With stages such as In hand or Handed over, projects and tasks say how far they are; what has reached the end leaves the pickers."
       />

@@ -95,7 +95,7 @@ export function StartEmpty({
           {...register('currency')}
         />
         <SelectField label="Time zone" options={zones(zone)} {...register('zone')} />
-        <TextField label="Tax on invoices" {...register('taxName')} hint="Leave the rate empty where there is none." />
+        <TextField label="Tax on invoices" {...register('taxName')} hint="Leave it empty if there is none." />
         <TextField
           label="Its rate, per cent"
           inputMode="decimal"

@@ -63,7 +63,7 @@ export function Breaks({ pricer }: { pricer: Pricer }) {
                   pricer={pricer}
                   label="Breaks are recorded on"
                   value={projectJob(breakRule.projectId)}
-                  none="gaps alone"
+                  none="gaps only"
                   onPick={({ projectId }) => void save({ ...breakRule, projectId })}
                 />
               </div>

@@ -22,11 +22,11 @@ export function Studio({ pricer }: { pricer: Pricer }) {
         hint="Stands at the head of invoices."
       />
       <SavedField
-        label="Mail"
+        label="E-mail"
         inputMode="email"
         value={workspace.email}
         save={(email) => save({ email })}
-        hint="Below the address, for example accounts@fathom-lighting.example."
+        hint="Below the address, for example accounts@saltmere-lighting.example."
       />
       <SavedField
         label="Address"
@@ -66,7 +66,7 @@ export function Studio({ pricer }: { pricer: Pricer }) {
         label="Length of a day that is sold as a day"
         value={showLength(workspace.daySeconds)}
         save={async (text) => save({ daySeconds: readLength(text).seconds })}
-        hint="A day rate of 750.00 at 7:30 makes 100.00 an hour."
+        hint="A day rate of 585.00 at 7:30 makes 78.00 an hour."
       />
     </div>
   );

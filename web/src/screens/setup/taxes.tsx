@@ -1,10 +1,11 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { Fault, type Tax } from '@half-penny/core/model';
-import { inStyle, percentOn, readDecimal } from '@half-penny/core/money';
+import { inStyle, percentOn, readDecimal, type TaxCategory } from '@half-penny/core/money';
 import { isDay } from '@half-penny/core/time';
 import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
+import { inputLook } from '../../parts/field';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -62,6 +63,26 @@ export function Taxes({ pricer }: { pricer: Pricer }) {
       },
     },
     {
+      key: 'category',
+      head: 'Category',
+      width: '168px',
+      wideOnly: true,
+      cell: (tax) => (
+        <select
+          aria-label={`Category of ${tax.name.slice(0, 40)} ${tax.percent} %`}
+          className={`${inputLook} text-sm`}
+          value={tax.category}
+          onChange={(event) => void attempt('tax.edit', { id: tax.id, category: event.target.value as TaxCategory })}
+        >
+          {Object.entries(categoryWords).map(([category, words]) => (
+            <option key={category} value={category}>
+              {category} {words}
+            </option>
+          ))}
+        </select>
+      ),
+    },
+    {
       key: 'note',
       head: 'Sentence printed on the invoice',
       width: 'minmax(0,1.2fr)',
@@ -98,7 +119,8 @@ export function Taxes({ pricer }: { pricer: Pricer }) {
       />
       <p className="mt-2 px-2 text-xs text-soft">
         A draft bears the percentage of the day it is issued on: “17.5 2027-04-01” is 17.5 % from then on. One for
-        everything, as reverse charge is, holds whatever tax a service has.
+        everything, such as reverse charge, goes before a service’s tax. Only S and Z print their percentage; the others
+        print their sentence, and O stands on no invoice beside others.
       </p>
       <AddLine
         label="Add a tax"
@@ -109,12 +131,29 @@ export function Taxes({ pricer }: { pricer: Pricer }) {
           { key: 'place', label: 'Country', placeholder: 'GB', className: 'w-24' },
         ]}
         add={({ name = '', percent = '', place = '' }) =>
-          run('tax.add', { name, percent: readPercent(percent), place: place.trim().toUpperCase(), note: '' })
+          run('tax.add', {
+            name,
+            percent: readPercent(percent),
+            category: Number(readPercent(percent)) === 0 ? 'Z' : 'S',
+            place: place.trim().toUpperCase(),
+            note: '',
+          })
         }
       />
     </Section>
   );
 }
+
+/** Categories of EN 16931 (UNCL 5305) in the words of its code list, shortened. */
+const categoryWords: Record<TaxCategory, string> = {
+  S: 'standard',
+  Z: 'zero rated',
+  E: 'exempt',
+  AE: 'reverse charge',
+  K: 'within the EU',
+  G: 'export',
+  O: 'outside the scope',
+};
 
 function readPercent(text: string): string {
   try {

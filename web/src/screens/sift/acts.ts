@@ -67,7 +67,7 @@ export function useActs(member: Member) {
       notWork: (lines: readonly StretchLine[]) => say(lines, { act: 'not work' }, 'marked as not work'),
       /** Gives stretches to another of the person's workspaces, where they are offered. */
       give: (lines: readonly StretchLine[], workspaceId: string, name: string) =>
-        say(lines, placeOn({ workspaceId, projectId: null, taskId: null }), `given to ${name}`),
+        say(lines, placeOn({ workspaceId, projectId: null, taskId: null }), `handed to ${name}`),
       /** As if nothing had been said of them. */
       forget(lines: readonly StretchLine[]) {
         const own = lines.filter(({ row, posted }) => row.stretch.placing && !posted);

@@ -41,7 +41,7 @@ const names: Record<LookingAt, string> = {
 };
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 
-/** Where the time went: by job, program, site, document, folder, person and word; by weekday and hour; and how much was well spent. */
+/** Where the time went: by job, program, site, document, folder, person and word; by weekday and hour; and the weighted share. */
 export default function BackPart({ pricer, member, today }: PartProps) {
   const { from, to, field } = useRange(today);
   const { entry: workspace, reader } = useSession();
@@ -200,7 +200,7 @@ export default function BackPart({ pricer, member, today }: PartProps) {
         />
       </Section>
       <HeatMap heat={looked.heat} />
-      <WellSpent {...{ pricer, looked, weights }} />
+      <WeightedTime {...{ pricer, looked, weights }} />
       {rule && <RuleDialog {...{ pricer, member }} rule={rule} onClose={() => setRule(null)} />}
     </>
   );
@@ -257,7 +257,7 @@ function HeatMap({ heat }: { heat: readonly (readonly number[])[] }) {
   );
 }
 
-function WellSpent({
+function WeightedTime({
   pricer,
   looked,
   weights,
@@ -273,14 +273,14 @@ function WellSpent({
   const edit = (group: WeightGroup, fields: Partial<WeightGroup>) =>
     void save(weights.map((each) => (each.id === group.id ? { ...group, ...fields } : each)));
   return (
-    <Section title="Time well spent">
+    <Section title="Weighted time">
       <p className="mb-3 text-soft">
         {looked.spent.percent === null ? (
-          'Put jobs into groups, and say how much an hour of each counts.'
+          'Put jobs into weight groups, and say how much an hour of each counts.'
         ) : (
           <>
-            <b className="font-mono text-time">{Math.round(looked.spent.percent)} %</b> of the time that lies in a group
-            was well spent.
+            <b className="font-mono text-time">{Math.round(looked.spent.percent)} %</b> weighted share: weighted time ÷
+            time in groups.
           </>
         )}
       </p>
@@ -301,8 +301,12 @@ function WellSpent({
               <span className="font-mono text-time">
                 {minutesOf(looked.spent.groups.find((each) => each.id === group.id)?.seen ?? 0)}
               </span>
-              <Button kind="quiet" onClick={() => void save(weights.filter((each) => each.id !== group.id))}>
-                Remove the group
+              <Button
+                kind="quiet"
+                aria-label={`Remove ${group.name}`}
+                onClick={() => void save(weights.filter((each) => each.id !== group.id))}
+              >
+                Remove
               </Button>
             </div>
             <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 pt-1 text-sm">
@@ -311,7 +315,7 @@ function WellSpent({
                   {pricer.project.get(id)?.name ?? 'a project that is gone'}
                   <Button
                     kind="quiet"
-                    aria-label={`Take ${pricer.project.get(id)?.name ?? 'it'} out of ${group.name}`}
+                    aria-label={`Remove ${pricer.project.get(id)?.name ?? 'it'} from ${group.name}`}
                     onClick={() => edit(group, { projectIds: group.projectIds.filter((each) => each !== id) })}
                   >
                     ×
@@ -342,8 +346,8 @@ function WellSpent({
           setName('');
         }}
       >
-        <TextField label="New group" value={name} onChange={(event) => setName(event.target.value)} />
-        <Button type="submit">Add the group</Button>
+        <TextField label="New weight group" value={name} onChange={(event) => setName(event.target.value)} />
+        <Button type="submit">Add the weight group</Button>
       </form>
     </Section>
   );

@@ -3,7 +3,7 @@ import { explainPriced } from '@half-penny/core/billing';
 import { placeOn, type Outcome } from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { showAbout } from '@half-penny/core/money';
 import type { ReactNode } from 'react';
 import { CoinButton } from '../../parts/coin-button';
 import { Length, SoftLength, Worth } from '../../parts/figures';
@@ -65,7 +65,7 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
               {overlap >= 1000 && (
                 <span className="text-attention">
                   {' '}
-                  · {Math.max(1, Math.round(overlap / 60_000))} min of it are recorded already
+                  · {Math.max(1, Math.round(overlap / 60_000))} min already recorded
                 </span>
               )}
             </span>
@@ -155,8 +155,8 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
         const { amount, price } = line.priced;
         if (!isPlaced(line) && !line.posted)
           return (
-            <span className="text-sm whitespace-nowrap text-money italic" title="If it is what is offered">
-              about {showAmount(Math.round(amount / 100) * 100, price.currency).replace(/\.00$/, '')}
+            <span className="text-sm whitespace-nowrap text-money italic" title="If placed as offered">
+              about {showAbout(amount, price.currency)}
             </span>
           );
         return (
@@ -259,7 +259,6 @@ function PlaceOn({
       </JobPicker>
     );
   }
-  const likely = row.offer?.outcome.act === 'place' ? row.offer : null;
   return (
     <>
       {placed ? (
@@ -275,9 +274,9 @@ function PlaceOn({
             type="button"
             className="mr-1 font-semibold text-time underline-offset-2 hover:underline"
             onClick={() => void acts.accept([line])}
-            aria-label={`Accept ${showOutcome(pricer, row.offer.outcome)}`}
+            aria-label={`Place as offered: ${showOutcome(pricer, row.offer.outcome)}`}
           >
-            {likely ? 'Accept' : 'Yes'}
+            Place as offered
           </button>
         )}
         {reasonOf(pricer, row)}

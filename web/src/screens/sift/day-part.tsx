@@ -3,9 +3,8 @@ import type { Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { addDays, showLength, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useEffect, useMemo, useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
@@ -20,11 +19,12 @@ import { useSubmit } from '../../parts/use-submit';
 import { noJob } from '@half-penny/core/entries';
 import { useActs, type Acts, type StretchLine } from './acts';
 import { siftColumns } from './columns';
-import { GiveAway } from './give-away';
+import { HandOver } from './hand-over';
 import { RuleDialog } from './rule-dialog';
 import { ruleFromStretch, type NewRule } from './new-rule';
 import { StretchSide } from './side';
 import { useSift, type SiftLine, type Sifted } from './use-sift';
+import { ariaKey, showKey, useKeys, type KeyName } from '../../parts/keys';
 
 interface DayPartProps {
   pricer: Pricer;
@@ -52,19 +52,14 @@ export function DayPart({ pricer, member, today, nav }: DayPartProps) {
     });
   const goTo = (next: Day) => set({ day: next === today ? null : next });
   const step = week ? 7 : 1;
-  useEffect(() =>
-    tinykeys(window, {
-      '[': (event) => !isTyping(event) && goTo(addDays(day, -step)),
-      ']': (event) => !isTyping(event) && goTo(addDays(day, step)),
-    }),
-  );
+  useKeys({ before: () => goTo(addDays(day, -step)), after: () => goTo(addDays(day, step)) });
   const travel = (
     <nav aria-label="Days" className="flex flex-wrap items-center gap-1">
       <Button
         kind="quiet"
         aria-label="The day before"
-        aria-keyshortcuts="["
-        title="The day before  ["
+        aria-keyshortcuts={ariaKey('before')}
+        title={`The day before  ${showKey('before')}`}
         onClick={() => goTo(addDays(day, -step))}
       >
         <ChevronLeft size={16} />
@@ -73,8 +68,8 @@ export function DayPart({ pricer, member, today, nav }: DayPartProps) {
       <Button
         kind="quiet"
         aria-label="The day after"
-        aria-keyshortcuts="]"
-        title="The day after  ]"
+        aria-keyshortcuts={ariaKey('after')}
+        title={`The day after  ${showKey('after')}`}
         onClick={() => goTo(addDays(day, step))}
       >
         <ChevronRight size={16} />
@@ -145,20 +140,15 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
   const sure = stretches.filter(({ row }) => !row.stretch.outcome && row.offer);
   const always = (line: StretchLine) => setRule(ruleFromStretch(line, workspace.id));
   const keys = {
-    a: doing(acts.accept),
-    v: doing(acts.keepPrivate),
-    x: doing(acts.notWork),
-    u: doing(acts.forget),
-    j: doing(acts.join),
-    s: (line: SiftLine) => line.kind === 'stretch' && !line.posted && setSplitting(line),
-    r: (line: SiftLine) => line.kind === 'stretch' && always(line),
+    'sift.place': doing(acts.accept),
+    'sift.private': doing(acts.keepPrivate),
+    'sift.notWork': doing(acts.notWork),
+    'sift.reopen': doing(acts.forget),
+    'sift.join': doing(acts.join),
+    'sift.split': (line: SiftLine) => line.kind === 'stretch' && !line.posted && setSplitting(line),
+    'sift.rule': (line: SiftLine) => line.kind === 'stretch' && always(line),
   };
-  useEffect(() =>
-    tinykeys(window, {
-      p: (event) => !isTyping(event) && void acts.post(ready),
-      'Shift+A': (event) => !isTyping(event) && void acts.accept(sure),
-    }),
-  );
+  useKeys({ 'sift.post': () => void acts.post(ready), 'sift.placeAll': () => void acts.accept(sure) });
   const hidden = sifted.days.reduce((sum, each) => sum + each.hidden, 0);
   return (
     <Page
@@ -166,10 +156,19 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       aside={travel}
       actions={
         <>
-          <Button shortcut="Shift A" disabled={sure.length === 0} onClick={() => void acts.accept(sure)}>
-            Accept {sure.length === 1 ? 'the offer' : `all ${sure.length} offers`}
+          <Button
+            shortcut={showKey('sift.placeAll')}
+            disabled={sure.length === 0}
+            onClick={() => void acts.accept(sure)}
+          >
+            Place {sure.length === 1 ? '1' : sure.length} as offered
           </Button>
-          <Button kind="main" shortcut="P" disabled={ready.length === 0} onClick={() => void acts.post(ready)}>
+          <Button
+            kind="main"
+            shortcut={showKey('sift.post')}
+            disabled={ready.length === 0}
+            onClick={() => void acts.post(ready)}
+          >
             Post {ready.length === 1 ? '1 entry' : `${ready.length} entries`}
           </Button>
         </>
@@ -193,7 +192,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       {nav}
       {sifted.fault && (
         <p role="alert" className="mb-3 text-fault">
-          The trail could not be read: {sifted.fault} Nothing of it is changed; open this screen again.
+          The trail could not be read: {sifted.fault} Nothing in it was changed; open this screen again.
         </p>
       )}
       <Ledger
@@ -216,8 +215,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       />
       {hidden >= 60 && (
         <p className="mt-3 px-2 text-sm text-soft">
-          {showLength(Math.round(hidden))} of what was seen lies in time that is recorded already and is not offered
-          again.{' '}
+          {showLength(Math.round(hidden))} of what was seen is inside recorded entries and is not offered again.{' '}
           <Button kind="quiet" onClick={() => onCovered(true)}>
             Show it
           </Button>
@@ -225,10 +223,9 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       )}
       {covered && (
         <p className="mt-3 px-2 text-sm text-soft">
-          What lies in recorded time is shown as well; posted, those minutes are taken out of the entries that have
-          them.{' '}
+          Time inside recorded entries is shown too; posting it takes those minutes out of those entries.{' '}
           <Button kind="quiet" onClick={() => onCovered(false)}>
-            Leave it out
+            Hide it
           </Button>
         </p>
       )}
@@ -248,13 +245,13 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
           >
             Place on…
           </JobPicker>
-          <Act label="Accept" letter="A" act={doing(acts.accept)} />
-          <Act label="Join" letter="J" act={doing(acts.join)} />
-          <Act label="Split…" letter="S" act={() => current && !current.posted && setSplitting(current)} />
-          <Act label="Private" letter="V" act={doing(acts.keepPrivate)} />
-          <Act label="Not work" letter="X" act={doing(acts.notWork)} />
-          <Act label="Open again" letter="U" act={doing(acts.forget)} />
-          <GiveAway onGive={(id, name) => doing((all) => acts.give(all, id, name))()} />
+          <Act label="Place as offered" keyName="sift.place" act={doing(acts.accept)} />
+          <Act label="Join" keyName="sift.join" act={doing(acts.join)} />
+          <Act label="Split…" keyName="sift.split" act={() => current && !current.posted && setSplitting(current)} />
+          <Act label="Private" keyName="sift.private" act={doing(acts.keepPrivate)} />
+          <Act label="Not work" keyName="sift.notWork" act={doing(acts.notWork)} />
+          <Act label="Open again" keyName="sift.reopen" act={doing(acts.forget)} />
+          <HandOver onGive={(id, name) => doing((all) => acts.give(all, id, name))()} />
         </div>
       )}
       {splitting && <SplitDialog line={splitting} acts={acts} onClose={() => setSplitting(null)} />}
@@ -266,8 +263,8 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
 const isOut = (line: SiftLine): boolean =>
   line.kind === 'stretch' && line.row.stretch.outcome !== null && line.row.stretch.outcome.act !== 'place';
 
-const Act = ({ label, letter, act }: { label: string; letter: string; act: () => void }) => (
-  <Button kind="quiet" shortcut={letter} onClick={() => act()}>
+const Act = ({ label, keyName, act }: { label: string; keyName: KeyName; act: () => void }) => (
+  <Button kind="quiet" shortcut={showKey(keyName)} onClick={() => act()}>
     {label}
   </Button>
 );
@@ -326,17 +323,9 @@ function EmptyDay() {
     <>
       <p className="mb-2">Nothing was noticed on this day that is not recorded already.</p>
       <p className="max-w-xl text-soft">
-        Activity comes from the agent that runs beside you (npm run agent), or from files: calendars, mail boxes, call
-        lists. It stays in this browser. Sources says how to begin.
+        Activity comes from the agent that runs beside you (npm run agent), or from files: calendars, mailboxes, call
+        lists. It stays in this browser. Sift → Sources says how to begin.
       </p>
     </>
   );
 }
-
-const isTyping = (event: KeyboardEvent): boolean => {
-  const typing =
-    event.target instanceof HTMLElement &&
-    event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog]') !== null;
-  if (!typing) event.preventDefault();
-  return typing;
-};

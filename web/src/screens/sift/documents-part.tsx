@@ -1,4 +1,12 @@
-import { clockLength, documentName, placeOn, type DocumentTime, type PlacingRule } from '@half-penny/core/capture';
+import {
+  clockLength,
+  documentClocks,
+  documentName,
+  placeOn,
+  type DocumentClock,
+  type DocumentTime,
+  type PlacingRule,
+} from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
 import { boundsOfDay, showLength } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -30,7 +38,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
   const bounds = { start: boundsOfDay(from, member.zone).start, end: boundsOfDay(to, member.zone).end };
   const version = useTrailVersion(bounds.start, bounds.end);
   const rules = useLiveQuery(() => trail.rules.toArray(), []);
-  const purposes = useLiveQuery(() => trail.purposes.toArray(), []);
+  const openedFor = useLiveQuery(() => trail.openedFor.toArray(), []);
   const [documents, setDocuments] = useState<DocumentTime[]>();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const now = useAppSelector((state) => state.clock.now);
@@ -42,7 +50,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
       .then((found) => !left && setDocuments(found));
     return () => void (left = true);
   }, [version, from, to, member.zone]);
-  if (!documents || !rules || !purposes || !settings) return <Loading />;
+  if (!documents || !rules || !openedFor || !settings) return <Loading />;
   const book = new RuleBook(rules);
   const jobOf = (file: string): PlacingRule | null => {
     const subject = subjectOf({ kind: 'window', file });
@@ -63,11 +71,11 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
     void change(put.length === 1 ? 'Rule made' : `${put.length} rules made`, { rules: { put } });
     setSelected(new Set());
   };
-  const purposeOf = (file: string) =>
-    purposes.find((each) => each.file === file)?.purposeId ??
+  const openedForOf = (file: string) =>
+    openedFor.find((each) => each.file === file)?.openedForId ??
     (() => {
       const then = jobOf(file)?.then;
-      return then?.act === 'place' ? (then.purposeId ?? '') : '';
+      return then?.act === 'place' ? (then.openedForId ?? '') : '';
     })();
   const isRunning = (each: DocumentTime) => (each.clock.at(-1)?.end ?? 0) >= now - 120_000;
   const { workspace: studio } = pricer.book;
@@ -103,30 +111,30 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
         );
       },
     },
-    ...(studio.purposes.length > 0
+    ...(studio.openedFor.length > 0
       ? [
           {
-            key: 'purpose',
-            head: 'Purpose',
+            key: 'opened for',
+            head: 'Opened for',
             width: '120px',
             wideOnly: true,
             cell: (each: DocumentTime) => (
               <select
-                aria-label={`Purpose of ${documentName(each.file)}`}
+                aria-label={`Opened for, ${documentName(each.file)}`}
                 className="w-full rounded-sm border border-strong bg-sheet text-sm"
-                value={purposeOf(each.file)}
+                value={openedForOf(each.file)}
                 onChange={(event) =>
-                  void change('Purpose given', {
-                    purposes: event.target.value
-                      ? { put: [{ file: each.file, purposeId: event.target.value }] }
+                  void change('Opened for set', {
+                    openedFor: event.target.value
+                      ? { put: [{ file: each.file, openedForId: event.target.value }] }
                       : { remove: [each.file] },
                   })
                 }
               >
-                <option value="">none</option>
-                {studio.purposes.map((purpose) => (
-                  <option key={purpose.id} value={purpose.id}>
-                    {purpose.name}
+                <option value="">not said</option>
+                {studio.openedFor.map((entry) => (
+                  <option key={entry.id} value={entry.id}>
+                    {entry.name}
                   </option>
                 ))}
               </select>
@@ -199,41 +207,12 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
       <div className="mb-5 flex flex-wrap items-end gap-4">
         {field}
         <SelectField
-          label="A document’s clock starts at"
-          value={settings.clockStarts}
-          options={[
-            ['opening', 'its opening'],
-            ['front', 'its coming to the front'],
-            ['change', 'its first change'],
-          ]}
-          onChange={(event) => void saveSettings({ clockStarts: event.target.value as typeof settings.clockStarts })}
+          label="A document’s clock counts"
+          hint="Time away never counts."
+          value={settings.documentClock}
+          options={documentClocks.map((each) => [each, each] as const)}
+          onChange={(event) => void saveSettings({ documentClock: event.target.value as DocumentClock })}
         />
-        <fieldset className="flex flex-wrap gap-x-4 text-sm">
-          <legend className="text-xs font-semibold text-soft">and pauses at</legend>
-          {(
-            [
-              ['document', 'another document'],
-              ['program', 'leaving its program'],
-              ['away', 'time away'],
-            ] as const
-          ).map(([value, name]) => (
-            <label key={value} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="accent-time"
-                checked={settings.clockPauses.includes(value)}
-                onChange={(event) =>
-                  void saveSettings({
-                    clockPauses: event.target.checked
-                      ? [...settings.clockPauses, value]
-                      : settings.clockPauses.filter((each) => each !== value),
-                  })
-                }
-              />
-              {name}
-            </label>
-          ))}
-        </fieldset>
       </div>
       <Section
         title="Documents"
@@ -275,21 +254,23 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
           rowName={(each) => documentName(each.file)}
           columns={columns}
           selection={{ selected, onChange: setSelected }}
-          footLabel="Together"
+          footLabel="Total"
           empty="No document was seen in this period."
         />
       </Section>
-      <Section title="Purposes">
-        <p className="mb-2 text-sm text-soft">Why a document was open, in your own words; given here or by a rule.</p>
+      <Section title="Opened for">
+        <p className="mb-2 text-sm text-soft">
+          Why a document was open, in your own words. Set it in the list above or by a rule.
+        </p>
         <ul className="mb-3 text-sm">
-          {studio.purposes.map((purpose) => (
-            <li key={purpose.id} className="flex max-w-md justify-between border-b border-rule py-1">
-              <span>{purpose.name}</span>
-              <Time ms={sum(documents, (each) => (purposeOf(each.file) === purpose.id ? each.inView : 0))} />
+          {studio.openedFor.map((entry) => (
+            <li key={entry.id} className="flex max-w-md justify-between border-b border-rule py-1">
+              <span>{entry.name}</span>
+              <Time ms={sum(documents, (each) => (openedForOf(each.file) === entry.id ? each.inView : 0))} />
             </li>
           ))}
         </ul>
-        <Purposes names={studio.purposes} save={(names) => attempt('workspace.edit', { purposes: names })} />
+        <OpenedForList names={studio.openedFor} save={(names) => attempt('workspace.edit', { openedFor: names })} />
       </Section>
     </>
   );
@@ -299,12 +280,18 @@ const sum = <T,>(list: readonly T[], of: (each: T) => number): number =>
   list.reduce((total, each) => total + of(each), 0);
 const Time = ({ ms }: { ms: number }) => <span className="font-mono font-semibold text-time">{minutesOf(ms)}</span>;
 
-interface Purpose {
+interface OpenedForEntry {
   id: string;
   name: string;
 }
 
-function Purposes({ names, save }: { names: readonly Purpose[]; save: (names: Purpose[]) => Promise<unknown> }) {
+function OpenedForList({
+  names,
+  save,
+}: {
+  names: readonly OpenedForEntry[];
+  save: (names: OpenedForEntry[]) => Promise<unknown>;
+}) {
   const [text, setText] = useState('');
   return (
     <div className="flex flex-col gap-2">
@@ -331,8 +318,8 @@ function Purposes({ names, save }: { names: readonly Purpose[]; save: (names: Pu
           setText('');
         }}
       >
-        <TextField label="New purpose" value={text} onChange={(event) => setText(event.target.value)} />
-        <Button type="submit">Add the purpose</Button>
+        <TextField label="New entry of the list" value={text} onChange={(event) => setText(event.target.value)} />
+        <Button type="submit">Add it to the list</Button>
       </form>
     </div>
   );

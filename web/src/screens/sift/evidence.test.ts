@@ -21,25 +21,25 @@ const seen = (about: About, minutes = 1, times = 1): Evidence => ({
 
 describe('what was seen, in words', () => {
   it('is called by what it is, never by the jargon of a window', () => {
-    expect(nameOfEvidence(seen({ kind: 'window', title: 'x - Plotter', file: '/work/rig/plot-4.lgp' }))).toBe(
+    expect(nameOfEvidence(seen({ kind: 'window', title: 'x - Plotting desk', file: '/work/rig/plot-4.lgp' }))).toBe(
       'plot-4.lgp',
     );
-    expect(nameOfEvidence(seen({ kind: 'window', title: 'Hire list - Pages' }))).toBe('Hire list');
+    expect(nameOfEvidence(seen({ kind: 'window', title: 'Hire list - Browser' }))).toBe('Hire list');
     expect(nameOfEvidence(seen({ kind: 'call', people: ['01632 960141'] }))).toBe('Call, 01632 960141');
     expect(nameOfEvidence(seen({ kind: 'call' }))).toBe('Call, nobody named');
     expect(nameOfEvidence(seen({ kind: 'window', address: 'https://hire-stock.example/a' }))).toBe(
       'hire-stock.example',
     );
-    expect(nameOfEvidence(seen({ kind: 'window', program: 'Plotter' }))).toBe('Plotter');
+    expect(nameOfEvidence(seen({ kind: 'window', program: 'Plotting desk' }))).toBe('Plotting desk');
     expect(nameOfEvidence(seen({ kind: 'window' }))).toBe('something without a name');
   });
 
   it('is one line a thing, however it was met', () => {
     const file = '/work/rig/plot-4.lgp';
     const lines = gathered([
-      seen({ kind: 'window', program: 'Plotter', title: 'plot-4.lgp', file }, 20, 3),
-      seen({ kind: 'kept', program: 'Plotter', file }, 0, 2),
-      seen({ kind: 'window', program: 'Pages', title: 'Hire list - Pages' }, 5),
+      seen({ kind: 'window', program: 'Plotting desk', title: 'plot-4.lgp', file }, 20, 3),
+      seen({ kind: 'kept', program: 'Plotting desk', file }, 0, 2),
+      seen({ kind: 'window', program: 'Browser', title: 'Hire list - Browser' }, 5),
       seen({ kind: 'window', program: 'Post', title: 'Hire list - Post' }, 4),
     ]);
     expect(lines.map((each) => [nameOfEvidence(each), each.seen / 60_000, each.times])).toEqual([
@@ -52,15 +52,15 @@ describe('what was seen, in words', () => {
   it('is summed up with how much of what, and who took part', () => {
     const mail = (title: string) => seen({ kind: 'mail', title, people: ['maud@quayside-playhouse.example'] });
     expect(sumOfEvidence([mail('Bar 6'), mail('Bar 6'), mail('Bar 7')])).toBe(
-      '2 mails · maud@quayside-playhouse.example',
+      '2 e-mails · maud@quayside-playhouse.example',
     );
     expect(
       sumOfEvidence([
         seen({ kind: 'window', file: '/work/rig/plot-4.lgp' }),
-        seen({ kind: 'call', people: ['01632 960141', 'asha@fathom-lighting.example'] }),
+        seen({ kind: 'call', people: ['01632 960141', 'asha@saltmere-lighting.example'] }),
       ]),
     ).toBe('1 document, 1 call · 01632 960141 and 1 more');
-    expect(sumOfEvidence([seen({ kind: 'window', program: 'Plotter' })])).toBe('Plotter');
+    expect(sumOfEvidence([seen({ kind: 'window', program: 'Plotting desk' })])).toBe('Plotting desk');
   });
 
   it('has lengths in whole minutes', () => {
@@ -76,14 +76,16 @@ describe('where it goes, in words', () => {
     expect(showOutcome(pricer, place())).toBe('Winter season rig');
     expect(showOutcome(pricer, place({ taskId: 'plot' }))).toBe('Winter season rig › Plot sheets');
     expect(showOutcome(pricer, place({ projectId: null, unlisted: 'EN-14 chapel' }))).toBe('EN-14 chapel');
-    expect(showOutcome(pricer, place({ projectId: null }))).toBe('another workspace');
+    expect(showOutcome(pricer, place({ projectId: null }))).toBe('another studio');
     const others = (['private', 'not work', 'never record'] as const).map((act) => showOutcome(pricer, { act }));
     expect(others).toEqual(['Private', 'Not work', 'Never recorded']);
   });
 
   it('says who decided, or how likely an offer is and why', () => {
-    expect(reasonOf(pricer, row({ outcome: place(), placing: { outcome: place() }, rule: null }))).toBe('as you said');
-    expect(reasonOf(pricer, row({ outcome: place(), placing: null, rule: {} }))).toBe('by a rule');
+    expect(reasonOf(pricer, row({ outcome: place(), placing: { outcome: place() }, rule: null }))).toBe(
+      'Placed by hand',
+    );
+    expect(reasonOf(pricer, row({ outcome: place(), placing: null, rule: {} }))).toBe('Placed by a rule');
     expect(reasonOf(pricer, row({ outcome: null }))).toBe('Nothing like it yet');
     const offer = { outcome: place(), confidence: 0.874, reasons: ['files under rig', 'the word “plot”'] };
     expect(reasonOf(pricer, row({ outcome: null }, offer))).toBe(

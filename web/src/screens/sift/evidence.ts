@@ -27,13 +27,13 @@ export function gathered(evidence: readonly Evidence[]): Evidence[] {
 const KINDS = [
   ['document', 'documents', (each: Evidence) => each.subject.file !== ''],
   ['page', 'pages', (each: Evidence) => each.subject.address !== ''],
-  ['mail', 'mails', (each: Evidence) => each.subject.kind === 'mail'],
+  ['e-mail', 'e-mails', (each: Evidence) => each.subject.kind === 'mail'],
   ['message', 'messages', (each: Evidence) => each.subject.kind === 'message'],
   ['call', 'calls', (each: Evidence) => each.subject.kind === 'call'],
   ['meeting', 'meetings', (each: Evidence) => each.subject.kind === 'meeting'],
 ] as const;
 
-/** "3 documents, 2 mails with stage@quayside-playhouse.example". */
+/** "3 documents, 2 e-mails with stage@quayside-playhouse.example". */
 export function sumOfEvidence(evidence: readonly Evidence[]): string {
   const counts = KINDS.map(([one, many, is]) => {
     const things = new Set(
@@ -52,14 +52,14 @@ export function showOutcome(pricer: Pricer, outcome: Outcome): string {
     return outcome.act === 'private' ? 'Private' : outcome.act === 'not work' ? 'Not work' : 'Never recorded';
   const task = outcome.taskId ? pricer.task.get(outcome.taskId)?.name : undefined;
   const project = outcome.projectId ? pricer.project.get(outcome.projectId)?.name : undefined;
-  return [project ?? outcome.unlisted, task].filter(Boolean).join(' › ') || 'another workspace';
+  return [project ?? outcome.unlisted, task].filter(Boolean).join(' › ') || 'another studio';
 }
 
 /** Why it is offered or placed there, in words. */
 export function reasonOf(pricer: Pricer, { stretch, offer }: SiftRow): string {
   if (stretch.outcome) {
-    if (stretch.placing) return stretch.placing.outcome ? 'as you said' : '';
-    return stretch.rule ? 'by a rule' : '';
+    if (stretch.placing) return stretch.placing.outcome ? 'Placed by hand' : '';
+    return stretch.rule ? 'Placed by a rule' : '';
   }
   if (!offer) return 'Nothing like it yet';
   const sure = offer.confidence === null ? '' : ` · ${Math.round(offer.confidence * 100)} %`;

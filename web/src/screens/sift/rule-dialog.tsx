@@ -33,7 +33,7 @@ const acts = [
   ['never record', 'never record it'],
 ] as const;
 
-/** Writing a rule: its sentence, what it does, and before it is kept what it would have caught. */
+/** Writing a rule: its sentence, what it does, and before it is kept what it would have matched. */
 export function RuleDialog({
   pricer,
   member,
@@ -87,7 +87,7 @@ export function RuleDialog({
       wide
       onClose={onClose}
       title={rule.before ? 'Change the rule' : 'A rule'}
-      about="Where something is so, then it goes there, from now on and without being asked about."
+      about="What matches is placed there from now on, without asking."
     >
       <form onSubmit={submit} aria-label="Rule" className="flex flex-col gap-3">
         <TextField
@@ -146,12 +146,15 @@ export function RuleDialog({
                 setPlace({ billable: Math.max(0, Math.min(100, Math.round(Number(event.target.value) || 0))) })
               }
             />
-            {pricer.book.workspace.purposes.length > 0 && (
+            {pricer.book.workspace.openedFor.length > 0 && (
               <SelectField
-                label="Purpose"
-                value={then.purposeId ?? ''}
-                options={[['', 'none'], ...pricer.book.workspace.purposes.map((each) => [each.id, each.name] as const)]}
-                onChange={(event) => setPlace({ purposeId: event.target.value || null })}
+                label="Opened for"
+                value={then.openedForId ?? ''}
+                options={[
+                  ['', 'none'],
+                  ...pricer.book.workspace.openedFor.map((each) => [each.id, each.name] as const),
+                ]}
+                onChange={(event) => setPlace({ openedForId: event.target.value || null })}
               />
             )}
           </div>
@@ -164,7 +167,7 @@ export function RuleDialog({
               checked={back}
               onChange={(event) => setBack(event.target.checked)}
             />
-            Also for what was seen before, as far as it is not posted
+            Also for what was seen before and is not posted yet
           </label>
           {then.act === 'place' && (
             <label className="flex items-center gap-2">
@@ -185,7 +188,7 @@ export function RuleDialog({
           {effect ? (
             <>
               <p>
-                In the last {DAYS} days it would have caught <b>{minutesOf(effect.seen)}</b> in {effect.stretches}{' '}
+                In the last {DAYS} days it would have matched <b>{minutesOf(effect.seen)}</b> in {effect.stretches}{' '}
                 {effect.stretches === 1 ? 'stretch' : 'stretches'}.
               </p>
               {effect.examples.length > 0 && (
@@ -222,7 +225,7 @@ function tryRead(sentence: string): { when: PlacingRule['when'] } | { fault: str
   }
 }
 
-/** What a rule would have caught, a moment after it was last changed. */
+/** What a rule would have matched, a moment after it was last changed. */
 function useEffect90(
   rule: PlacingRule | null,
   rules: readonly PlacingRule[] | undefined,

@@ -72,7 +72,7 @@ export default function RulesPart({ pricer, member }: PartProps) {
           aria-label={`In use: ${writeSentence(rule.when).slice(0, 80)}`}
           checked={rule.on}
           onChange={(event) =>
-            void change(event.target.checked ? 'Rule in use' : 'Rule set aside', {
+            void change(event.target.checked ? 'Rule in use' : 'Rule switched off', {
               rules: { put: [{ ...rule, on: event.target.checked }] },
             })
           }
@@ -115,11 +115,11 @@ export default function RulesPart({ pricer, member }: PartProps) {
         rowId={(rule) => rule.id}
         rowName={(rule) => writeSentence(rule.when)}
         columns={columns}
-        keys={{ 'Alt+ArrowUp': (rule) => move(rule, -1), 'Alt+ArrowDown': (rule) => move(rule, 1) }}
+        keys={{ 'order.up': (rule) => move(rule, -1), 'order.down': (rule) => move(rule, 1) }}
         onOpen={(rule) => setOpen(ruleAgain(rule))}
         onDelete={(rule) => void change('Rule deleted', { rules: { remove: [rule.id] } })}
         tone={(rule) => (rule.on ? '' : 'bg-side')}
-        empty="No rules yet. “Always here” beside a stretch makes one of it, with its telling words picked."
+        empty="No rules yet. “Always here” beside a stretch makes one, with its telling words filled in."
       />
       {open && <RuleDialog {...{ pricer, member }} rule={open} onClose={() => setOpen(null)} />}
     </Section>

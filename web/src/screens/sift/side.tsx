@@ -6,6 +6,7 @@ import { showSpan } from '../../parts/spans';
 import { Button } from '../../parts/button';
 import { gathered, minutesOf, nameOfEvidence, showOutcome } from './evidence';
 import type { StretchLine } from './acts';
+import { showKey } from '../../parts/keys';
 
 interface SideProps {
   pricer: Pricer;
@@ -45,7 +46,7 @@ export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
         {all.length > MOST && <p className="pt-1 text-xs text-soft">and {all.length - MOST} more</p>}
         {stretch.spans.length > 1 && (
           <p className="pt-2 text-xs text-soft">
-            In {stretch.spans.length} goes:{' '}
+            In {stretch.spans.length} sittings:{' '}
             {stretch.spans
               .slice(0, 6)
               .map((span) => showSpan(span, member.zone))
@@ -59,7 +60,7 @@ export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
         <Why {...{ pricer, line }} />
       </section>
       {!posted && (
-        <Button className="self-start" shortcut="R" onClick={() => onAlways(line)}>
+        <Button className="self-start" shortcut={showKey('sift.rule')} onClick={() => onAlways(line)}>
           Always here…
         </Button>
       )}
@@ -72,17 +73,17 @@ function Why({ pricer, line }: { pricer: Pricer; line: StretchLine }) {
   const rule = (each: PlacingRule) => `${writeSentence(each.when)} → ${showOutcome(pricer, each.then)}`;
   return (
     <div className="written flex flex-col gap-1 text-sm text-soft">
-      {stretch.placing?.outcome && <p>You said so.</p>}
+      {stretch.placing?.outcome && <p>Placed by hand.</p>}
       {stretch.rule ? (
         <>
           <p>
             {stretch.placing?.outcome ? 'A rule would have placed it: ' : 'This rule placed it: '}
             {rule(stretch.rule)}
           </p>
-          <p>{stretch.second ? `Second came: ${rule(stretch.second)}` : 'No other rule would have.'}</p>
+          <p>{stretch.second ? `Next in order: ${rule(stretch.second)}` : 'No other rule matches.'}</p>
         </>
       ) : (
-        <p>No rule knows it.</p>
+        <p>No rule matches.</p>
       )}
       {offer && (
         <p>

@@ -39,7 +39,7 @@ export default function Sift() {
     return (
       <Page title="Sift">
         {nav}
-        {pricer ? <p>Say under Setup who is working in this browser.</p> : <Loading />}
+        {pricer ? <p>Say in Setup → People who is working in this browser.</p> : <Loading />}
       </Page>
     );
   if (!current.of) return <DayPart {...{ pricer, member, today, nav }} />;

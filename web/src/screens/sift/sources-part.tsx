@@ -156,7 +156,7 @@ function Agent() {
         tabIndex={0}
         aria-label="How to start the agent"
       >
-        {`npm run agent -- --watch ~/work\nnpm run agent -- --simulate        a made-up week of Fathom Lighting`}
+        {`npm run agent -- --watch ~/work\nnpm run agent -- --simulate        a made-up week of Saltmere Lighting`}
       </pre>
       <div className="flex flex-wrap items-center gap-3">
         {key ? (
@@ -190,7 +190,7 @@ function Files({ pricer, member, today }: PartProps) {
   const [calls, setCalls] = useState<{ name: string; table: Table; mapping: CallMapping } | null>(null);
   const kept = async (name: string, activities: readonly Activity[], problems: readonly string[]) => {
     if (activities.length > 0) await keepActivities(deviceOfFile(name, activities), 1, activities);
-    setTold(`${activities.length.toLocaleString('en-GB')} activities taken from ${name}.`);
+    setTold(`${activities.length.toLocaleString('en-GB')} activities imported from ${name}.`);
     setFaults([...problems].slice(0, 8));
   };
   const take = async (file: File) => {
@@ -201,7 +201,7 @@ function Files({ pricer, member, today }: PartProps) {
       const name = file.name.toLowerCase();
       if (name.endsWith('.jsonl')) {
         const read = await captureWork().takeLines(file);
-        setTold(`${read.taken.toLocaleString('en-GB')} activities taken from ${file.name}.`);
+        setTold(`${read.taken.toLocaleString('en-GB')} activities imported from ${file.name}.`);
         setFaults(read.faults.slice(0, 8).map((each) => `Line ${each.line}: ${each.message}`));
       } else if (name.endsWith('.ics')) {
         const range = { from: addDays(today, -365), to: today, zone: member.zone };
@@ -243,19 +243,19 @@ function Files({ pricer, member, today }: PartProps) {
   return (
     <Section title="Files">
       <p className="mb-3 max-w-2xl text-soft">
-        Calendars (.ics), mails (.mbox, .eml: when, who and what about, never what they say), call lists (CSV or XLSX of
-        any carrier), and activity as JSON Lines (.jsonl). A file taken in again changes nothing.
+        Calendars (.ics), e-mails (.mbox, .eml: when, who and what about, never what they say), call lists (CSV or XLSX
+        of any carrier), and activity as JSON Lines (.jsonl). Importing a file again changes nothing.
       </p>
       <div className="flex flex-wrap items-end gap-4">
         <TextField
           label="Your own addresses"
-          hint="They are in every mail and tell nothing."
+          hint="They are in every e-mail and tell nothing."
           value={own}
           onChange={(event) => setOwn(event.target.value)}
         />
         <FileButton
           kind="main"
-          label="Take a file in"
+          label="Import a file"
           accept=".ics,.mbox,.eml,.csv,.tsv,.xlsx,.jsonl"
           onFile={(file) => void take(file)}
         />
@@ -317,7 +317,7 @@ function Files({ pricer, member, today }: PartProps) {
               setCalls(null);
             }}
           >
-            Take {mapped.activities.length} {mapped.activities.length === 1 ? 'call' : 'calls'} in
+            Import {mapped.activities.length} {mapped.activities.length === 1 ? 'call' : 'calls'}
           </Button>
         </div>
       )}
@@ -339,7 +339,7 @@ function Wipe() {
         open={open}
         onClose={() => setOpen(false)}
         title="Wipe the trail"
-        about="All activity, what was said of it, and what was learned from it goes for good; entries that were posted stay. This cannot be undone."
+        about="All activity, how it was placed, and what was learned from it goes for good; entries that were posted stay. This cannot be undone."
       >
         <label className="mb-4 flex items-center gap-2">
           <input

@@ -42,7 +42,7 @@ export function SplitDialog({ entry, member, onClose }: { entry: Entry; member: 
           <Button type="submit" kind="main" shortcut="Enter">
             Split
           </Button>
-          <Button onClick={onClose}>Leave it whole</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </form>
     </Dialog>
@@ -91,7 +91,7 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
       open
       onClose={onClose}
       title={entries.length === 1 ? 'Move the entry' : `Move ${entries.length} entries`}
-      about="What you leave as it is stays as it is. On another day they keep their times of day."
+      about="Fields left alone stay unchanged. On another day they keep their times of day."
     >
       <form onSubmit={submit} className="flex flex-col gap-4">
         <DayField
@@ -109,7 +109,7 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
             pricer={pricer}
             label="To the job"
             value={job}
-            none={entries.length > 1 && !moved.job ? 'As they are' : 'Choose a job…'}
+            none={entries.length > 1 && !moved.job ? 'Unchanged' : 'Choose a job…'}
             onPick={(next) => {
               setJob(next);
               setMoved((now) => ({ ...now, job: true }));
@@ -120,21 +120,21 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
           label="Service"
           value={serviceId}
           onChange={(event) => setServiceId(event.target.value)}
-          options={[['keep', 'As they are'], ...serviceOptions(pricer, undefined, moved.job ? job.projectId : null)]}
+          options={[['keep', 'Unchanged'], ...serviceOptions(pricer, undefined, moved.job ? job.projectId : null)]}
         />
         <SelectField
           label="Billable"
           value={billable}
           onChange={(event) => setBillable(event.target.value)}
           options={[
-            ['keep', 'As they are'],
-            ['all', 'All of it'],
-            ['none', 'None of it'],
+            ['keep', 'Unchanged'],
+            ['all', 'All'],
+            ['none', 'None'],
           ]}
         />
         <div className="grid grid-cols-[minmax(0,1fr)_96px] gap-2">
           <TextField
-            label="A rate agreed for this alone"
+            label="A rate for this time only"
             hint="Empty: the rate cards decide."
             placeholder="as the cards say"
             inputMode="decimal"
@@ -157,7 +157,7 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
           <Button type="submit" kind="main" shortcut="Enter">
             Move
           </Button>
-          <Button onClick={onClose}>Leave them</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </form>
     </Dialog>

@@ -4,6 +4,8 @@ import type { Day } from '@half-penny/core/time';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
+import { showKey, type KeyName } from '../../parts/keys';
+import type { RowKeys } from '../../parts/ledger';
 
 // Windows that ask for more come when they are first wanted.
 const dialogs = () => import('./action-dialogs');
@@ -41,21 +43,21 @@ export function useActions(pricer: Pricer, member: Member, today: Day) {
   return { act, windows };
 }
 
-const actions: readonly { action: Action; key: string; name: string; least: number; most: number }[] = [
-  { action: 'resume', key: 'g', name: 'Go on', least: 1, most: 1 },
-  { action: 'split', key: 's', name: 'Split', least: 1, most: 1 },
-  { action: 'join', key: 'j', name: 'Join', least: 2, most: Infinity },
-  { action: 'duplicate', key: 'd', name: 'Duplicate', least: 1, most: Infinity },
-  { action: 'move', key: 'm', name: 'Move', least: 1, most: Infinity },
-  { action: 'tag', key: 't', name: 'Tag', least: 1, most: Infinity },
-  { action: 'delete', key: 'Delete', name: 'Delete', least: 1, most: Infinity },
+const actions: readonly { action: Action; key: KeyName; name: string; least: number; most: number }[] = [
+  { action: 'resume', key: 'entry.resume', name: 'Go on', least: 1, most: 1 },
+  { action: 'split', key: 'entry.split', name: 'Split', least: 1, most: 1 },
+  { action: 'join', key: 'entry.join', name: 'Join', least: 2, most: Infinity },
+  { action: 'duplicate', key: 'entry.duplicate', name: 'Duplicate', least: 1, most: Infinity },
+  { action: 'move', key: 'entry.move', name: 'Move', least: 1, most: Infinity },
+  { action: 'tag', key: 'entry.tag', name: 'Tag', least: 1, most: Infinity },
+  { action: 'delete', key: 'entry.delete', name: 'Delete', least: 1, most: Infinity },
 ];
 
 /** The keys of a ledger of entries: each acts on what is selected, or on the row that has the focus. */
 export const useActionKeys = <Row,>(
   act: (action: Action, entries: readonly Entry[]) => void,
   meant: (row: Row) => readonly Entry[],
-): Record<string, (row: Row) => void> =>
+): RowKeys<Row> =>
   useMemo(
     () =>
       Object.fromEntries(
@@ -86,7 +88,7 @@ export function ActionBar({
         <Button
           key={action}
           disabled={entries.length < least || entries.length > most}
-          shortcut={key === 'Delete' ? 'Del' : key.toUpperCase()}
+          shortcut={showKey(key)}
           onClick={() => act(action, entries)}
           className="min-h-7! px-2! py-0! text-sm!"
         >

@@ -8,6 +8,7 @@ import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { SelectField, TextField } from '../../parts/field';
 import { JobPicker } from '../../parts/job-picker';
+import { isKey } from '../../parts/keys';
 import { showSpan, spanOn } from '../../parts/spans';
 
 interface AddTimeProps {
@@ -103,7 +104,7 @@ export default function AddTime({ pricer, member, day, span = null, onClose }: A
       <TextField
         key="billable"
         className="w-28"
-        label="Billable of it"
+        label="Billable part"
         value={billable}
         fault={faultAt('billable')}
         placeholder="all"
@@ -118,7 +119,7 @@ export default function AddTime({ pricer, member, day, span = null, onClose }: A
       ref={form}
       aria-label="Add time"
       onSubmit={(event) => void add(event)}
-      onKeyDown={(event) => event.key === 'Escape' && onClose()}
+      onKeyDown={(event) => isKey(event, 'today.closeAdd') && onClose()}
       className="mb-5 flex flex-wrap items-start gap-3 border-y border-strong bg-side px-3 py-3"
     >
       {shown.map((field) => fields[field])}

@@ -16,7 +16,7 @@ import { ActionBar, useActionKeys, useActions, type Action } from './actions';
 import { explainOnDay, nameOf, useColumns } from './columns';
 import { rowsOfDay, type DayRow } from './day-rows';
 import { Doubts } from './doubts';
-import { WeekStrip } from './week-strip';
+import { WeekFills } from './week-fills';
 
 const AddTime = lazy(() => import('./add-time'));
 
@@ -83,7 +83,7 @@ export function DaySheet(props: DaySheetProps) {
   const entryKeys = useActionKeys(act, chosen);
   const keys = {
     ...entryKeys,
-    r: (row: DayRow) => row.kind === 'plan' && void attempt('plan.take', { ids: [row.plan.id] }),
+    'plan.record': (row: DayRow) => row.kind === 'plan' && void attempt('plan.take', { ids: [row.plan.id] }),
   };
   const activeRow = rows.find((row) => row.id === active);
   const shown = activeRow?.kind === 'entry' ? activeRow : entryRows.at(-1);
@@ -96,6 +96,7 @@ export function DaySheet(props: DaySheetProps) {
       actions={props.actions}
       side={
         <div className="flex flex-col gap-6">
+          <WeekFills {...{ member, day, today }} workspace={pricer.book.workspace} onGo={props.goTo} />
           <HourPage
             day={day}
             zone={member.zone}
@@ -107,13 +108,12 @@ export function DaySheet(props: DaySheetProps) {
           {shown && <Slip working={explainOnDay(pricer, shown)} />}
           {shown && shown.entry.stretchIds.length > 0 && (
             <Link to={`/sift?day=${day}`} className="text-time underline-offset-2 hover:underline">
-              What was seen of it
+              What was seen
             </Link>
           )}
         </div>
       }
     >
-      <WeekStrip {...{ member, day, today }} workspace={pricer.book.workspace} onGo={props.goTo} />
       <Doubts {...{ pricer, member }} />
       {props.adding && (
         <Suspense>

@@ -71,7 +71,7 @@ export function TagDialog({ entries, onClose }: { entries: readonly Entry[]; onC
           <Button type="submit" kind="main" shortcut="Enter">
             Tag
           </Button>
-          <Button onClick={onClose}>Leave as it is</Button>
+          <Button onClick={onClose}>Cancel</Button>
         </div>
       </form>
     </Dialog>

@@ -1,15 +1,15 @@
 import type { Id, Member } from '@half-penny/core/model';
 import { addDays, isDay, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
-import { lazy, Suspense, useEffect } from 'react';
+import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { useDay, useMember, usePlansOfRange, usePricer, useTimer, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
 import { DaySheet } from './day-sheet';
+import { ariaKey, showKey, useKeys } from '../../parts/keys';
 
 const Month = lazy(() => import('./month'));
 
@@ -24,7 +24,7 @@ export default function Today() {
   if (!member)
     return (
       <Page title={showDay(day, today)}>
-        <p>Say under Setup who is working in this browser.</p>
+        <p>Say in Setup → People who is working in this browser.</p>
       </Page>
     );
   if (view === 'month')
@@ -78,21 +78,19 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
     return others;
   };
   const setAdding = (on: boolean) => set(on ? { ...rest(), add: '1' } : rest(), true);
-  useEffect(() =>
-    tinykeys(window, {
-      a: (event) => pressed(event, () => setAdding(true)),
-      '[': (event) => pressed(event, () => goTo(addDays(day, -1))),
-      ']': (event) => pressed(event, () => goTo(addDays(day, 1))),
-    }),
-  );
+  useKeys({
+    'today.add': () => setAdding(true),
+    before: () => goTo(addDays(day, -1)),
+    after: () => goTo(addDays(day, 1)),
+  });
   const title = day === today ? showDay(day) : showDay(day, today);
   const travel = (
     <nav aria-label="Days" className="flex items-center gap-1">
       <Button
         kind="quiet"
         aria-label="The day before"
-        aria-keyshortcuts="["
-        title="The day before  ["
+        aria-keyshortcuts={ariaKey('before')}
+        title={`The day before  ${showKey('before')}`}
         onClick={() => goTo(addDays(day, -1))}
       >
         <ChevronLeft size={16} />
@@ -101,8 +99,8 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       <Button
         kind="quiet"
         aria-label="The day after"
-        aria-keyshortcuts="]"
-        title="The day after  ]"
+        aria-keyshortcuts={ariaKey('after')}
+        title={`The day after  ${showKey('after')}`}
         onClick={() => goTo(addDays(day, 1))}
       >
         <ChevronRight size={16} />
@@ -121,7 +119,7 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
     </nav>
   );
   const actions = (
-    <Button kind="main" shortcut="A" icon={<Plus size={16} />} onClick={() => setAdding(true)}>
+    <Button kind="main" shortcut={showKey('today.add')} icon={<Plus size={16} />} onClick={() => setAdding(true)}>
       Add time
     </Button>
   );
@@ -137,14 +135,4 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       closeAdding={() => setAdding(false)}
     />
   );
-}
-
-function pressed(event: KeyboardEvent, act: () => void) {
-  if (
-    event.target instanceof HTMLElement &&
-    event.target.closest('input:not([type=checkbox]), textarea, select, [role=dialog]')
-  )
-    return;
-  event.preventDefault();
-  act();
 }

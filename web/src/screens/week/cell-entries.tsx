@@ -10,6 +10,7 @@ import { CoinButton } from '../../parts/coin-button';
 import { showDay } from '../../parts/days';
 import { lengthForEditing, saveLength } from '../../parts/editing';
 import { SavedField, SavedSelect } from '../../parts/field';
+import { isKey } from '../../parts/keys';
 import { showSpan } from '../../parts/spans';
 
 interface CellEntriesProps {
@@ -34,7 +35,7 @@ export function CellEntries({ pricer, member, cell, focusNote, onClose }: CellEn
         role="gridcell"
         className="px-3 py-2"
         onKeyDown={(event) => {
-          if (event.key !== 'Escape') return;
+          if (!isKey(event, 'week.close')) return;
           event.stopPropagation();
           onClose();
         }}

@@ -4,6 +4,7 @@ import { useLayoutEffect, useRef, useState } from 'react';
 import { Length } from '../../parts/figures';
 import { inputLook } from '../../parts/field';
 import { lengthForEditing } from '../../parts/editing';
+import { isKey, runKey } from '../../parts/keys';
 
 export interface Editing {
   mode: 'length' | 'plan';
@@ -126,15 +127,15 @@ function CellField({ label, start, whole, plan, fault, onCommit, onCancel }: Cel
         onBlur={() => !refused && commit('stay')}
         onKeyDown={(event) => {
           event.stopPropagation();
-          if (event.key === 'Escape') {
+          if (isKey(event, 'edit.leave')) {
             done.current = true;
             return onCancel();
           }
-          const move =
-            event.key === 'Enter' ? 'down' : event.key === 'Tab' ? (event.shiftKey ? 'left' : 'right') : null;
-          if (!move) return;
-          event.preventDefault();
-          commit(move);
+          runKey(event, {
+            'edit.save': () => commit('down'),
+            'edit.right': () => commit('right'),
+            'edit.left': () => commit('left'),
+          });
         }}
       />
       {refused && (

@@ -87,7 +87,7 @@ export function Missing({ pricer, member, today, from, to }: MissingProps) {
               </Line>
             )}
             {missing.incomplete.length > 0 && (
-              <Line label="Entries without what is asked">
+              <Line label="Entries with something missing">
                 {missing.incomplete.slice(0, MOST).map(({ entry, lacks }) => (
                   <Link key={entry.id} to={`${dayLink(entry.day)}&entry=${entry.id}`} className={linkLook}>
                     {showShortestDay(entry.day)}{' '}

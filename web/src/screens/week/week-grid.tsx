@@ -16,6 +16,7 @@ import { DayCell, type Editing } from './day-cell';
 import { weekTracks } from './tracks';
 import { WeekFoot } from './week-foot';
 import type { WeekData } from './use-week';
+import { keyTable, runKey, showKey } from '../../parts/keys';
 
 interface WeekGridProps {
   pricer: Pricer;
@@ -115,31 +116,42 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
   const onKeyDown = (event: KeyboardEvent) => {
     if (editing || !(event.target instanceof HTMLElement) || !event.target.dataset.place) return;
     const { row, column } = at;
-    const modified = event.ctrlKey || event.metaKey || event.altKey;
-    const moves: Record<string, Place> = {
-      ArrowDown: { row: row + 1, column },
-      ArrowUp: { row: row - 1, column },
-      ArrowRight: { row, column: column + 1 },
-      ArrowLeft: { row, column: column - 1 },
-      Home: { row: event.ctrlKey ? 0 : row, column: 0 },
-      End: { row: event.ctrlKey ? rows.length - 1 : row, column: LAST_COLUMN },
-    };
-    const move = moves[event.key];
-    const key = event.key.toLowerCase();
-    if (event.key === ' ' || (event.altKey && event.key === 'ArrowDown')) unfold(false);
-    else if (move && !event.altKey) goTo(move, event.shiftKey);
-    else if (event.key === 'Enter' || event.key === 'F2') setEditing({ mode: 'length', begin: null, fault: null });
-    else if (event.key === 'Delete' || event.key === 'Backspace') void clear();
-    else if (!modified && BEGINS.test(event.key)) setEditing({ mode: 'length', begin: event.key, fault: null });
-    else if (!modified && key === 'n') unfold(true);
-    else if (!modified && key === 'p') setEditing({ mode: 'plan', begin: null, fault: null });
-    else if (!modified && key === 'r') void recordPlans();
-    else if (!modified && key === 'j') grid.current?.querySelector<HTMLElement>('[data-add-job] button')?.click();
-    else if (event.key === 'Escape' && (anchor || unfolded || fault)) {
-      setAnchor(null);
-      setUnfolded(null);
-      setFault(undefined);
-    } else return;
+    const go =
+      (place: Place, extend = false) =>
+      () =>
+        goTo(place, extend);
+    const edit = (mode: 'length' | 'plan', begin: string | null = null) => setEditing({ mode, begin, fault: null });
+    const done = runKey(event, {
+      'week.unfold': () => unfold(false),
+      'grid.down': go({ row: row + 1, column }),
+      'grid.up': go({ row: row - 1, column }),
+      'grid.right': go({ row, column: column + 1 }),
+      'grid.left': go({ row, column: column - 1 }),
+      'grid.selectDown': go({ row: row + 1, column }, true),
+      'grid.selectUp': go({ row: row - 1, column }, true),
+      'week.selectRight': go({ row, column: column + 1 }, true),
+      'week.selectLeft': go({ row, column: column - 1 }, true),
+      'grid.home': go({ row, column: 0 }),
+      'grid.end': go({ row, column: LAST_COLUMN }),
+      'grid.first': go({ row: 0, column: 0 }),
+      'grid.last': go({ row: rows.length - 1, column: LAST_COLUMN }),
+      'week.edit': () => edit('length'),
+      'week.empty': () => void clear(),
+      'week.another': () => edit('length', '+'),
+      'week.note': () => unfold(true),
+      'week.plan': () => edit('plan'),
+      'week.record': () => void recordPlans(),
+      'week.addJob': () => grid.current?.querySelector<HTMLElement>('[data-add-job] button')?.click(),
+      ...((anchor || unfolded || fault) && {
+        'week.close': () => {
+          setAnchor(null);
+          setUnfolded(null);
+          setFault(undefined);
+        },
+      }),
+    });
+    if (done || event.ctrlKey || event.metaKey || event.altKey || !BEGINS.test(event.key)) return;
+    edit('length', event.key);
     event.preventDefault();
   };
   const unfold = (note: boolean) => {
@@ -223,7 +235,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
             </div>
           ))}
           <div role="columnheader" className="px-2 py-2 text-right text-xs font-semibold text-soft">
-            Together
+            Total
           </div>
         </div>
         {rows.map((row, index) => (
@@ -318,22 +330,22 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
   );
 }
 
+const shown = [
+  'week.edit',
+  'week.unfold',
+  'week.note',
+  'week.another',
+  'week.plan',
+  'week.record',
+  'week.empty',
+] as const;
+
 const Keys = () => (
   <>
-    {(
-      [
-        ['Enter', 'edit and go down'],
-        ['Space', 'fold out'],
-        ['N', 'note'],
-        ['+', 'another entry'],
-        ['P', 'plan'],
-        ['R', 'record what is planned'],
-        ['Del', 'empty'],
-        ['Ctrl V', 'paste a block'],
-      ] as const
-    ).map(([key, what]) => (
-      <span key={key} className="mr-3 whitespace-nowrap">
-        <kbd className="rounded-sm border border-strong px-1 font-mono">{key}</kbd> {what}
+    {[...shown, 'week.paste' as const].map((name) => (
+      <span key={name} className="mr-3 whitespace-nowrap">
+        <kbd className="rounded-sm border border-strong px-1 font-mono">{showKey(name)}</kbd>{' '}
+        {keyTable[name].does.toLowerCase()}
       </span>
     ))}
   </>

@@ -2,9 +2,7 @@ import type { Id, Member } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
 import { addDays, isDay, isoWeekOf, startOfWeek, weekPeriodOf } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useEffect } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { tinykeys } from 'tinykeys';
 import { useMember, usePricer, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { showShortestDay } from '../../parts/days';
@@ -12,6 +10,7 @@ import { Loading, Page } from '../../parts/page';
 import { Missing } from './missing';
 import { useWeek } from './use-week';
 import { WeekGrid } from './week-grid';
+import { showKey, useKeys } from '../../parts/keys';
 
 /** A member's hours by job and day: the place where a week is made complete and shown to be. */
 export default function Week() {
@@ -28,7 +27,7 @@ export default function Week() {
   if (!member)
     return (
       <Page title="Week">
-        <p>Say under Setup who is working in this browser.</p>
+        <p>Say in Setup → People who is working in this browser.</p>
       </Page>
     );
   return <WeekSheet {...{ pricer, member }} />;
@@ -47,12 +46,7 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
     for (const [key, value] of Object.entries(changes)) next.set(key, value);
     setParams(next);
   };
-  useEffect(() =>
-    tinykeys(window, {
-      '[': (event) => unlessTyping(event, () => go({ day: addDays(from, -7) })),
-      ']': (event) => unlessTyping(event, () => go({ day: addDays(from, 7) })),
-    }),
-  );
+  useKeys({ before: () => go({ day: addDays(from, -7) }), after: () => go({ day: addDays(from, 7) }) });
   const to = addDays(from, 6);
   const own = member.id === self?.id;
   const title = `${own ? '' : `${member.name}, `}${cutOff === 7 ? `Week ${isoWeekOf(from).week}` : weekPeriodOf(from, cutOff).name.split(',')[0]}`;
@@ -64,7 +58,7 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
       <Button
         kind="quiet"
         aria-label="The week before"
-        title="The week before  ["
+        title={`The week before  ${showKey('before')}`}
         onClick={() => go({ day: addDays(from, -7) })}
       >
         <ChevronLeft size={16} />
@@ -72,7 +66,7 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
       <Button
         kind="quiet"
         aria-label="The week after"
-        title="The week after  ]"
+        title={`The week after  ${showKey('after')}`}
         onClick={() => go({ day: addDays(from, 7) })}
       >
         <ChevronRight size={16} />
@@ -101,10 +95,10 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
   const actions = (
     <>
       <Link to="/hours/in" className={linkLook}>
-        Bring hours in…
+        Import hours…
       </Link>
       <Link to={`/hours/out?from=${from}&to=${to}`} className={linkLook}>
-        Take hours out…
+        Export hours…
       </Link>
     </>
   );
@@ -123,9 +117,3 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
 }
 
 const linkLook = 'rounded-md border border-strong bg-sheet px-3 py-1 leading-6 whitespace-nowrap hover:bg-time-ground';
-
-function unlessTyping(event: KeyboardEvent, act: () => void) {
-  if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=dialog]')) return;
-  event.preventDefault();
-  act();
-}

@@ -3,13 +3,13 @@ import { registry } from '../../data/registry';
 import { useSession } from '../../data/session';
 
 /** Another workspace of the person's, where stretches can be given. */
-export function GiveAway({ onGive }: { onGive: (id: string, name: string) => void }) {
+export function HandOver({ onGive }: { onGive: (id: string, name: string) => void }) {
   const { entry } = useSession();
   const others = useLiveQuery(() => registry.workspaces.filter((each) => each.id !== entry.id).toArray(), [entry.id]);
   if (!others || others.length === 0) return null;
   return (
     <select
-      aria-label="Give to another workspace"
+      aria-label="Hand to another studio"
       className="rounded-md border border-strong bg-sheet px-1 py-0.5 text-sm"
       value=""
       onChange={(event) => {
@@ -17,7 +17,7 @@ export function GiveAway({ onGive }: { onGive: (id: string, name: string) => voi
         if (to) onGive(to.id, to.name);
       }}
     >
-      <option value="">Give to another workspace…</option>
+      <option value="">Hand to another studio…</option>
       {others.map((each) => (
         <option key={each.id} value={each.id}>
           {each.name}

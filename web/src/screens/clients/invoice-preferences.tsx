@@ -8,20 +8,11 @@ import {
   type LinePart,
 } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
+import { condenseWords } from '../../parts/condense-words';
 import { SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { CodeList } from './code-list';
 
-const CONDENSED: Record<Condensing, string> = {
-  item: 'Item by item: a line for each entry and cost',
-  service: 'A line for each project and service',
-  'cost code': 'A line for each cost code',
-  task: 'A line for each task',
-  project: 'A line for each project',
-  member: 'A line for each member',
-  day: 'A line for each day',
-  week: 'A line for each week',
-};
 const PARTS: Record<LinePart, string> = {
   project: 'the project',
   service: 'the service',
@@ -31,7 +22,7 @@ const PARTS: Record<LinePart, string> = {
 };
 const EXAMPLE: Record<LinePart, string> = {
   project: 'Winter season rig',
-  service: 'Drafting',
+  service: 'Plans and sections',
   note: 'Plot sheet 4',
   member: 'Imogen Vale',
   day: '12 Nov',
@@ -39,7 +30,7 @@ const EXAMPLE: Record<LinePart, string> = {
 const ORDERS = { never: 'No', sometimes: 'Sometimes', always: 'Always: an invoice needs its order number' } as const;
 
 /** How a client likes its invoices: condensing, what a line says, its order numbers, open book, and which cost codes it has. */
-export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Client }) {
+export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client: Client }) {
   const { run, attempt } = useChanges();
   const save = (fields: Partial<Omit<Client, 'id'>>) => run('client.edit', { id: client.id, ...fields });
   const toggle = (part: LinePart) => {
@@ -54,11 +45,11 @@ export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Clien
             label="Lines"
             hint="How a new draft begins; it can be changed there."
             value={client.condense}
-            options={condensings.map((each) => [each, CONDENSED[each]] as const)}
+            options={condensings.map((each) => [each, condenseWords[each]] as const)}
             save={(condense) => save({ condense: condense as Condensing })}
           />
           <SavedSelect
-            label="Does it give order numbers?"
+            label="Order numbers"
             hint="The number is written on the draft and printed at the head of the invoice."
             value={client.purchaseOrder}
             options={purchaseOrderHabits.map((each) => [each, ORDERS[each]] as const)}
@@ -96,13 +87,13 @@ export function InvoiceLikes({ pricer, client }: { pricer: Pricer; client: Clien
             <span>
               Open book: lines at cost with a markup show both
               <span className="block text-xs text-soft">
-                For example: Track layout rev B, cost 38.00, markup 65 %, price 62.70
+                For example: Track layout rev B, cost 48.00, markup 62.5 %, price 78.00
               </span>
             </span>
           </label>
         </div>
       </Section>
-      <Section title="Cost codes it has">
+      <Section title="Cost codes in use">
         <div className="border-t border-ink px-2 pt-3">
           <CodeList
             costCodes={pricer.book.costCodes}
