@@ -8,8 +8,6 @@ import { launch } from './src/chromium';
 export default defineConfig({
   testDir: './src',
   timeout: 120_000,
-  // A machine that stalls for a moment is tried again, and told in the report as flaky.
-  retries: 1,
   expect: { timeout: 10_000 },
   workers: 2,
   fullyParallel: true,

@@ -20,6 +20,9 @@ export function Dialog({ title, about, open, onClose, children, wide = false }: 
         <Radix.Overlay className="fixed inset-0 z-40 bg-till/50" />
         <Radix.Content
           className={`fixed top-[8vh] left-1/2 z-50 flex max-h-[84vh] w-[calc(100vw-24px)] -translate-x-1/2 flex-col overflow-auto rounded-lg border border-strong bg-sheet p-5 shadow-xl ${wide === 'widest' ? 'max-w-4xl' : wide ? 'max-w-2xl' : 'max-w-md'}`}
+          onInteractOutside={(event) => {
+            if (event.target instanceof Element && event.target.closest('[data-notices]')) event.preventDefault();
+          }}
           {...(about ? {} : { 'aria-describedby': undefined })}
         >
           <div className="flex items-start gap-4 border-b border-ink pb-2">
