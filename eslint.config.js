@@ -11,6 +11,28 @@ const noFloat = [
   { selector: "CallExpression[callee.property.name='toFixed']", message: 'Format exact integers with core.' },
 ];
 
+// What is counted in minor units. Outside core it is shown, compared and handed on; sums and products of it are core's alone, so that a
+// figure is the same wherever it stands.
+const amounts =
+  '/^(amount|amounts|minor|payable|paid|total|net|gross|tax|basis|allowance|rounding|price|cost|costAmount|worth|balance|fees|toBill|invoiced)$/';
+const operators = '/^([-+*%]|\\u002f|\\*\\*)$/';
+const noArithmetic = [
+  ...['left', 'right'].flatMap((side) =>
+    [`MemberExpression[property.name=${amounts}]`, `Identifier[name=${amounts}][name!='total']`].map((operand) => ({
+      selector: `BinaryExpression[operator=${operators}] > ${operand}.${side}`,
+      message: 'Screens and files compute no money: core does. Take the figure from there.',
+    })),
+  ),
+  {
+    selector: `AssignmentExpression[operator=/^[-+*]=$/] > :matches(MemberExpression[property.name=${amounts}], Identifier[name=${amounts}])`,
+    message: 'Screens and files compute no money: core does. Take the figure from there.',
+  },
+  {
+    selector: `CallExpression[callee.object.name='Math'][callee.property.name=/^(round|floor|ceil|trunc)$/] :matches(MemberExpression[property.name=${amounts}], Identifier[name=${amounts}])`,
+    message: 'Money is rounded by core, by its rules.',
+  },
+];
+
 export default tseslint.config(
   { ignores: ['**/dist/**', '**/node_modules/**', '**/test-results/**', 'e2e/fixtures/**'] },
   js.configs.recommended,
@@ -49,6 +71,10 @@ export default tseslint.config(
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
     rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+  },
+  {
+    files: ['{web,documents,formats,cli,server,demo}/src/**/*.{ts,tsx}'],
+    rules: { 'no-restricted-syntax': ['error', ...noFloat, ...noArithmetic] },
   },
   {
     files: ['bench/**', '**/*.test.ts', '**/*.spec.ts'],

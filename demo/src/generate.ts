@@ -1,7 +1,7 @@
 import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
 import { idSource, type Id } from '@half-penny/core/model';
 import { addDays, boundsOfDay, dayOf, instantAt, weekdayOf, type Day, type Instant } from '@half-penny/core/time';
-import { showAmount } from '@half-penny/core/money';
+import { showAmount, shareOut } from '@half-penny/core/money';
 import { owedOn } from '@half-penny/core/billing';
 import { Chance } from './chance';
 import { Purchases } from './purchases';
@@ -434,7 +434,7 @@ class Demo {
       const day = dayOf(this.#clock, studio.workspace.zone);
       const inTime = invoice.frozen.dueDay <= addDays(day, 14);
       if (owed <= 0 || !(late || inTime) || this.#chance.happens(late ? 0.3 : 0.18)) continue;
-      const amount = payments.length === 0 && this.#chance.happens(0.12) ? Math.ceil(owed / 2) : owed;
+      const amount = payments.length === 0 && this.#chance.happens(0.12) ? shareOut(owed, [1, 1])[0]! : owed;
       const note =
         amount < owed ? `First part of ${showAmount(invoice.frozen.total, invoice.currency)}` : 'Bank transfer';
       await this.#executor.run('payment.add', { invoiceId: invoice.id, day, amount, note });

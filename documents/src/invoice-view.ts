@@ -1,6 +1,15 @@
-import { printedQuantities } from '@half-penny/core/billing';
+import { printedQuantities, netOf } from '@half-penny/core/billing';
 import type { FrozenInvoice, FrozenLine } from '@half-penny/core/model';
-import { currencyDigits, inStyle, printsPercent, showAmount, showDecimal, type RateUnit } from '@half-penny/core/money';
+import {
+  currencyDigits,
+  inStyle,
+  printsPercent,
+  showAmount,
+  showDecimal,
+  type RateUnit,
+  addExact,
+  lessExact,
+} from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
 
 /** An invoice's words and figures, in the order they are read. Paper and screen print the same. */
@@ -109,9 +118,9 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     const rates = ratesOf(invoice);
     return lines.map((line, index) => {
       if (line.heading) [under, sum] = [true, 0];
-      sum += line.amount;
+      sum = addExact(sum, line.amount);
       const last = index === lines.length - 1 || lines[index + 1]!.heading !== '';
-      const off = line.gross - line.amount;
+      const off = lessExact(line.gross, line.amount);
       return {
         key: line.key,
         heading: line.heading,
@@ -180,9 +189,9 @@ function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
   if (allowance) {
     const share = allowance.percent === null ? '' : `, ${inStyle(allowance.percent, numberStyle)} %`;
     rows.push(row(`${allowance.text}${share}`, -allowance.amount));
-    if (!inclusive) rows.push(row('Net after discount', invoice.net - allowance.amount));
+    if (!inclusive) rows.push(row('Net after discount', netOf(invoice)));
   }
-  if (inclusive) rows.push(row('Net', invoice.total - invoice.tax));
+  if (inclusive) rows.push(row('Net', netOf(invoice)));
   for (const { name, percent, category, basis, amount } of invoice.taxes) {
     const of = printsPercent(category) ? `${name} ${inStyle(percent, numberStyle)} %` : name;
     rows.push(row(`${of} on ${showAmount(basis, currency, numberStyle)}`, amount));

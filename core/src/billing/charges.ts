@@ -72,17 +72,12 @@ export class Charges {
   readonly #milestones: ReadonlyMap<Id, Milestone>;
   readonly rows: ChargeRows;
   readonly #markups = new Map<string, Markup | null>();
-  /** Headings of projects that are billed by their estimate, in place of what happened. */
-  readonly #byEstimate: ReadonlySet<string>;
 
   constructor(pricer: Pricer, rows: ChargeRows) {
     this.#pricer = pricer;
     this.rows = rows;
     this.#costs = new Map(rows.costs.map((row) => [row.id, row]));
     this.#milestones = new Map(rows.milestones.map((row) => [row.id, row]));
-    this.#byEstimate = new Set(
-      rows.agreed.filter((row) => row.billed).map((row) => `${row.projectId} ${row.costCodeId ?? ''}`),
-    );
   }
 
   /** What a line of a cost comes to at most: what it cost, where a client pays for it; null where none does. */
@@ -170,10 +165,10 @@ export class Charges {
     return charges.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1));
   }
 
-  /** Whether an estimate of its heading is billed in place of the line, or a price agreed for the whole covers it. */
+  /** Whether an estimate of its heading is billed in place of the line, or its project is billed to nobody. */
   coveredByEstimate(line: Pick<CostLine, 'projectId' | 'costCodeId'>): boolean {
     const project = this.#pricer.project.get(line.projectId ?? '');
-    return project?.kind === 'internal' || this.#byEstimate.has(`${line.projectId} ${line.costCodeId ?? ''}`);
+    return project?.kind === 'internal' || this.#pricer.estimateOver(line.projectId, line.costCodeId) !== null;
   }
 
   #costOfLine(line: CostLine, cost: Cost): Minor {
@@ -192,6 +187,13 @@ export class Charges {
     }
     return found;
   }
+}
+
+/** A charge with a markup of this invoice's own; one without a known cost stays as it is. */
+export function chargeMarkedUp(pricer: Pricer, charge: Charge, markup: Decimal): Charge {
+  if (charge.costAmount === null) return charge;
+  const amount = withMarkup(charge.costAmount, markup, pricer.book.workspace.amountRounding);
+  return { ...charge, markup, markupId: null, amount };
 }
 
 /** The cost type of a cost under no heading. */

@@ -17,15 +17,19 @@ export interface PolicyOutcome {
   more: ReadonlyMap<CurrencyCode, Minor>;
 }
 
-/** What each policy would have made of the billable part of entries, wherever they are billed by another one. */
+/**
+ * What each policy would have made of the billable part of entries, wherever they are billed by another one. Of those only that a client
+ * pays by the hour: rounding gains nothing where a price was agreed for the whole.
+ */
 export function comparePolicies(
   pricer: Pricer,
   entries: readonly Entry[],
   policies: readonly RoundingPolicy[],
 ): PolicyOutcome[] {
-  const exact = outcomeOf(pricer, entries, exactly);
+  const byTheHour = entries.filter((entry) => pricer.billsEntry(entry) && pricer.clientOf(entry.projectId));
+  const exact = outcomeOf(pricer, byTheHour, exactly);
   return policies.map((policy) => {
-    const { seconds, amounts } = outcomeOf(pricer, entries, policy);
+    const { seconds, amounts } = outcomeOf(pricer, byTheHour, policy);
     const more = new Map(
       [...amounts].map(([currency, amount]) => [currency, amount - (exact.amounts.get(currency) ?? 0)]),
     );

@@ -9,7 +9,7 @@ import { showPolicy } from '../time/rounding';
 import type { Charge } from './charges';
 import type { Draft } from './draft';
 import type { DraftLine } from './draft-line';
-import { byLongDivision, rateSteps, timesStep } from './explain';
+import { byLongDivision, estimateStep, rateSteps, timesStep } from './explain';
 import { chargeText } from './lines';
 import { projectName, type Pricer } from './pricer';
 import { showMarkup, showPrice } from './show';
@@ -25,8 +25,11 @@ export function explainCharge(pricer: Pricer, charge: Charge): Working {
     const who = [agreed.agreedBy && `agreed by ${agreed.agreedBy}`, agreed.agreedOn && showDayShort(agreed.agreedOn)];
     const remark = who.filter(Boolean).join(', ');
     const all = { label: 'Agreed', figure: amountFigure(agreed.amount, currency), ...(remark ? { remark } : {}) };
-    if (charge.part === agreed.amount) return { title, steps: [all], result };
-    return { title, steps: [all, { label: 'Of that now', figure: amountFigure(charge.part, currency) }], result };
+    const steps: Step[] = [all];
+    if (agreed.kind === 'estimate') steps.push(estimateStep(pricer, agreed.projectId, agreed.costCodeId));
+    if (charge.part !== agreed.amount)
+      steps.push({ label: 'Of that now', figure: amountFigure(charge.part, currency) });
+    return { title, steps, result };
   }
   const steps: Step[] = [];
   if (line.price !== null) {
@@ -56,6 +59,8 @@ export function explainCharge(pricer: Pricer, charge: Charge): Working {
       ? `${charge.costType}, ${placeOf(pricer, from)}, from ${showDayShort(from.from)}`
       : 'for this invoice, or none agreed',
   });
+  if (pricer.estimateOver(line.projectId, line.costCodeId))
+    steps.push(estimateStep(pricer, line.projectId, line.costCodeId));
   return {
     title,
     steps,

@@ -1,3 +1,4 @@
+import type { Id } from '../model/ids';
 import type { Client, Entry, RateLine } from '../model/records';
 import type { Minor } from '../money/amount';
 import { currencyDigits, type CurrencyCode } from '../money/currency';
@@ -7,6 +8,7 @@ import { amountFigure, lengthFigure, textFigure, type Step, type Working } from 
 import { showDayShort } from '../time/day';
 import { showExactly } from '../time/length';
 import { showPolicy } from '../time/rounding';
+import { codeOfEntry } from './lines';
 import { jobName, type Price, type Pricer } from './pricer';
 import { showMarkup, showPrice, showRate } from './show';
 import type { Priced } from './to-bill';
@@ -52,10 +54,23 @@ export function explainPriced(pricer: Pricer, priced: Priced): Working {
       label: 'Fixed price',
       remark: 'The price is agreed for the whole; this is what the hours would be worth.',
     });
+  } else if (!pricer.billsEntry(entry)) {
+    steps.push(estimateStep(pricer, entry.projectId, codeOfEntry(pricer, entry)));
   }
   steps.push({ ...timesStep(priced.billed, priced.price), ruled: true });
   const minor = byLongDivision(priced.billed, priced.price, pricer);
   return { title, steps, result: { label: 'Worth', figure: amountFigure(minor, currency) } };
+}
+
+/** Says which estimate is billed in place of what stands under its heading, and whose. */
+export function estimateStep(pricer: Pricer, projectId: Id | null, costCodeId: Id | null): Step {
+  const estimate = pricer.estimateOver(projectId, costCodeId)!;
+  const heading = pricer.costCode.get(costCodeId ?? '')?.name;
+  const place = `${pricer.tree.pathOf(estimate.projectId)}, ${heading ? `“${heading}”` : 'no cost code'}`;
+  return {
+    label: 'By estimate',
+    remark: `${estimate.text ? `“${estimate.text.slice(0, 60)}”` : 'The estimate'} of ${place} is billed in place of the hours and costs under it, parts of the project included.`,
+  };
 }
 
 function nothing(title: string, steps: Step[], currency: CurrencyCode): Working {

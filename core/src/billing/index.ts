@@ -22,3 +22,6 @@ export * from './lines';
 export * from './credit';
 export * from './postings';
 export * from './paid';
+export * from './given-up';
+export * from './to-bill-working';
+export * from './deposits';

@@ -21,7 +21,10 @@ export interface InvoicedPart extends PaidPart {
 export const lineId = (invoiceId: Id, line: string): string => `${invoiceId} ${line}`;
 
 /** What an invoice asks for before tax and after its discount. */
-export const netOf = (frozen: FrozenInvoice): Minor => frozen.total - frozen.tax;
+export const netOf = ({ total, tax }: Pick<FrozenInvoice, 'total' | 'tax'>): Minor => total - tax;
+
+/** What it asks for with tax, before anything is deducted: BT-112 with the rounding amount BT-114. */
+export const askedOf = ({ total, rounding }: Pick<FrozenInvoice, 'total' | 'rounding'>): Minor => total + rounding;
 
 /**
  * What each line of an invoice earns: before tax, and after its part of the discount on the whole. Within each tax the basis is shared over

@@ -28,6 +28,8 @@ export interface PriceBook {
   costRates: readonly R.CostRate[];
   markups: readonly R.Markup[];
   exchangeRates: readonly R.ExchangeRate[];
+  /** Among them the estimates that are billed in place of what happened. */
+  agreed: readonly R.Agreed[];
 }
 
 /** The tables of a {@link PriceBook}. */
@@ -47,6 +49,7 @@ export const bookTables = [
   'costRates',
   'markups',
   'exchangeRates',
+  'agreed',
 ] as const;
 
 /** What a unit of time sells for, with its figures as whole numbers; made once and used for every entry it holds for. */
@@ -89,6 +92,8 @@ export class Pricer {
   readonly onlyPolicy: RoundingPolicy | null;
   readonly #byKey = new Map<string, Price>();
   readonly #policies = new Map<Id, RoundingPolicy>();
+  /** Estimates that are billed themselves, by project and heading. */
+  readonly #estimates: ReadonlyMap<string, R.Agreed>;
 
   constructor(book: PriceBook) {
     this.book = book;
@@ -106,6 +111,11 @@ export class Pricer {
     this.costCode = byId(book.costCodes);
     this.tax = byId(book.taxes);
     this.markup = byId(book.markups);
+    this.#estimates = new Map(
+      book.agreed
+        .filter((row) => row.kind === 'estimate' && row.billed)
+        .map((row) => [headingKey(row.projectId, row.costCodeId), row]),
+    );
     const own = [...book.clients, ...book.projects].some((each) => each.rounding !== null);
     this.onlyPolicy = own ? null : book.workspace.rounding;
   }
@@ -120,6 +130,26 @@ export class Pricer {
   billsHours(projectId: Id | null): boolean {
     const kind = projectId === null ? undefined : this.project.get(projectId)?.kind;
     return kind === 'hourly' || kind === 'cost-plus';
+  }
+
+  /**
+   * The estimate that is billed in place of hours and costs under a heading: one of the project itself, or of the nearest around it.
+   * What stands under no heading is covered by an estimate without one.
+   */
+  estimateOver(projectId: Id | null, costCodeId: Id | null): R.Agreed | null {
+    if (projectId === null || this.#estimates.size === 0) return null;
+    for (const project of this.tree.upFrom(projectId)) {
+      const found = this.#estimates.get(headingKey(project.id, costCodeId));
+      if (found) return found;
+    }
+    return null;
+  }
+
+  /** Whether an entry goes on invoices by the hour: its project does, and no estimate is billed in its place. */
+  billsEntry({ projectId, serviceId }: Pick<R.Entry, 'projectId' | 'serviceId'>): boolean {
+    if (!this.billsHours(projectId)) return false;
+    const costCodeId = serviceId === null ? null : (this.service.get(serviceId)?.costCodeId ?? null);
+    return this.estimateOver(projectId, costCodeId) === null;
   }
 
   /** How time on a project is rounded: by its own policy, that of a project around it, its client's, or the workspace's. */
@@ -270,3 +300,5 @@ export function jobName(pricer: Pricer, projectId: Id | null, unlisted = ''): st
 
 /** "Spring double bill › Extras": a project with those around it, outermost first. */
 export const projectName = (pricer: Pricer, projectId: Id): string => pricer.tree.pathOf(projectId);
+
+const headingKey = (projectId: Id, costCodeId: Id | null): string => `${projectId} ${costCodeId ?? ''}`;

@@ -83,7 +83,7 @@ export function toBill(
   };
   for (const entry of entries) {
     const client = pricer.clientOf(entry.projectId);
-    if (!client || !pricer.billsHours(entry.projectId) || remaining.get(entry.id)!.open.seconds <= 0) continue;
+    if (!client || !pricer.billsEntry(entry) || remaining.get(entry.id)!.open.seconds <= 0) continue;
     groupOf(client.id).entries.push(entry);
   }
   for (const charge of new Charges(pricer, rows).toBill(takings)) {

@@ -126,7 +126,7 @@ function putTime(
     const cost = pricer.costIn(entry.memberId, entry.day, entry.seconds, currency) ?? 0;
     if (cost !== 0) put(heading.happened.worked, { kind: 'entry', id: entry.id, label, amount: cost });
     const { amount } = priceLength(pricer, entry, remaining.get(entry.id)!.open);
-    if (amount !== 0 && pricer.billsHours(entry.projectId)) {
+    if (amount !== 0 && pricer.billsEntry(entry)) {
       put(heading.asked.toBill, { kind: 'entry', id: entry.id, label, amount });
     }
   }

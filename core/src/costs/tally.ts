@@ -64,9 +64,7 @@ export function tallyEntries(
         cost: cost ?? 0,
         uncosted: cost === null ? seconds : 0,
         invoiced: invoiced.get(entry.id) ?? 0,
-        toBill: pricer.billsHours(entry.projectId)
-          ? priceLength(pricer, entry, remaining.get(entry.id)!.open).amount
-          : 0,
+        toBill: pricer.billsEntry(entry) ? priceLength(pricer, entry, remaining.get(entry.id)!.open).amount : 0,
       },
     };
   });

@@ -60,6 +60,9 @@ export function addExact(a: number, b: number): number {
   return sum;
 }
 
+/** The exact difference of whole minor units. */
+export const lessExact = (a: number, b: number): number => addExact(a, -b);
+
 /** The exact sum of whole minor units. */
 export const sumExact = (amounts: Iterable<number>): number => {
   let sum = 0;

@@ -114,8 +114,7 @@ export class FactMaker {
     const pricer = this.#pricer;
     const found: Sourced[] = [];
     const sums = new Map(entries.map((entry) => [entry.id, becameOf(became, entry.id)]));
-    const billed = (entry: Entry) =>
-      pricer.billsHours(entry.projectId) && pricer.clientOf(entry.projectId) !== undefined;
+    const billed = (entry: Entry) => pricer.billsEntry(entry) && pricer.clientOf(entry.projectId) !== undefined;
     const open = new Map<Id, Minor>();
     const takings = entries.flatMap((entry) => [
       ...(became.allocations.get(entry.id) ?? []),
@@ -143,7 +142,8 @@ export class FactMaker {
         exact,
         billed: priced.billed,
         worth: amount,
-        gained: priced.price ? amount - pricer.amount(exact, priced.price) : 0,
+        gainedLength: billed(entry) ? priced.billed - exact : 0,
+        gained: priced.price && billed(entry) ? amount - pricer.amount(exact, priced.price) : 0,
         labourCost: cost,
         fees,
         marked: fees !== 0 && priced.price?.markup != null ? fees - cost : 0,

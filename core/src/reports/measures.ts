@@ -56,19 +56,13 @@ export const measures = {
     of: (sums) => sums('recorded') - sums('exact'),
   },
   billed: base('Billed length', 'length', 'billed', 'The billable part after rounding, as invoices have it.'),
-  gain: {
-    label: 'Rounding',
-    says: 'What rounding adds: billed length less billable.',
-    kind: 'length',
-    needs: ['billed', 'exact'],
-    of: (sums) => sums('billed') - sums('exact'),
-  },
-  'gain worth': base(
-    'Rounding, worth',
-    'money',
-    'gained',
-    'What rounding adds to the length is worth; negative where it takes off.',
+  gain: base(
+    'Rounding',
+    'length',
+    'gainedLength',
+    'What rounding adds where a client pays by the hour: billed length less billable.',
   ),
+  'gain worth': base('Rounding, worth', 'money', 'gained', 'What that is worth; negative where rounding takes off.'),
   worth: base('Worth', 'money', 'worth', 'The billed length at its rates.'),
   rate: {
     label: 'Rate',

@@ -94,7 +94,7 @@ export const sql: Partial<Record<MeasureName, string>> = {
   billable: 'sum(exact)',
   'not billable': 'sum(recorded) - sum(exact)',
   billed: 'sum(billed)',
-  gain: 'sum(billed) - sum(exact)',
+  gain: 'sum(case when clientName is null then 0 else billed - exact end)',
   worth: 'sum(worth)',
   'labour cost': 'sum(labourCost)',
   'other cost': 'sum(otherCost)',

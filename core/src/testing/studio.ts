@@ -205,5 +205,6 @@ export const bookOf = (tables: Partial<PriceBook>): PriceBook => ({
   costRates: [],
   markups: [],
   exchangeRates: [],
+  agreed: [],
   ...tables,
 });

@@ -110,3 +110,9 @@ export function offeredPeriods(
         ]),
   ];
 }
+
+/** The last so many months: the present one up to today, and whole ones before it. */
+export const lastMonths = (today: Day, months: number): { from: Day; to: Day } => ({
+  from: firstOfMonth(today, 1 - months),
+  to: today,
+});

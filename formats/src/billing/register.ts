@@ -1,4 +1,4 @@
-import { currencyDigits } from '@half-penny/core/money';
+import { currencyDigits, spreadsheetAmount } from '@half-penny/core/money';
 import Papa from 'papaparse';
 import writeExcel, { type SheetData } from 'write-excel-file/universal';
 import { harmless } from '../hours';
@@ -79,7 +79,7 @@ export async function registerXlsx(lines: readonly RegisterLine[]): Promise<Blob
       ...amounts(line).map((minor) => {
         const digits = currencyDigits(line.currency);
         const format = digits === 0 ? '#,##0' : `#,##0.${'0'.repeat(digits)}`;
-        return { value: minor / 10 ** digits, type: Number, format } as const;
+        return { value: spreadsheetAmount(minor, line.currency), type: Number, format } as const;
       }),
       text(line.purchaseOrder),
     ]),

@@ -1,4 +1,4 @@
-import { currencyDigits } from '@half-penny/core/money';
+import { plainAmount, spreadsheetAmount } from '@half-penny/core/money';
 import Papa from 'papaparse';
 import writeExcel, { type SheetData } from 'write-excel-file/universal';
 import type { HoursLine } from './line';
@@ -43,7 +43,7 @@ export function writeCsv(lines: readonly HoursLine[]): string {
       line.note,
       line.tags,
     ].map(harmless),
-    line.amount === null ? '' : major(line),
+    line.amount === null ? '' : plainAmount(line.amount, line.currency),
     line.currency,
   ]);
   return `${Papa.unparse([[...HEAD], ...rows], { newline: '\r\n' })}\r\n`;
@@ -56,12 +56,6 @@ export const harmless = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ?
 function decimal(seconds: number): string {
   const scaled = Math.floor((seconds * 10_000 * 2 + 3600) / 7200);
   return `${Math.floor(scaled / 10_000)}.${String(scaled % 10_000).padStart(4, '0')}`;
-}
-
-function major({ amount, currency, minorPerMajor }: HoursLine): string {
-  const digits = currencyDigits(currency);
-  const whole = Math.floor(amount! / minorPerMajor);
-  return digits === 0 ? String(whole) : `${whole}.${String(amount! % minorPerMajor).padStart(digits, '0')}`;
 }
 
 const DAY_SECONDS = 86_400;
@@ -97,7 +91,7 @@ export async function writeXlsx(lines: readonly HoursLine[]): Promise<Blob> {
       text(line.tags),
       line.amount === null
         ? null
-        : ({ value: line.amount / line.minorPerMajor, type: Number, format: '#,##0.00' } as const),
+        : ({ value: spreadsheetAmount(line.amount, line.currency), type: Number, format: '#,##0.00' } as const),
       text(line.currency),
     ]),
   ];

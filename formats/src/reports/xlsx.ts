@@ -272,16 +272,16 @@ export function amountFormula(
   rule: RoundingRule,
   row: number,
 ): string {
-  const minor = minorPerMajor(currency);
-  const exact = `ROUND(G${row}*${DAY_SECONDS},0)*ROUND(I${row}*10000,0)/${(perSeconds * 10_000) / minor}`;
+  const units = minorPerMajor(currency);
+  const exact = `ROUND(G${row}*${DAY_SECONDS},0)*ROUND(I${row}*10000,0)/${(perSeconds * 10_000) / units}`;
   switch (rule) {
     case 'half away from zero':
-      return `ROUND(${exact},0)/${minor}`;
+      return `ROUND(${exact},0)/${units}`;
     case 'away from zero':
-      return `ROUNDUP(${exact},0)/${minor}`;
+      return `ROUNDUP(${exact},0)/${units}`;
     case 'towards zero':
-      return `ROUNDDOWN(${exact},0)/${minor}`;
+      return `ROUNDDOWN(${exact},0)/${units}`;
     case 'half to even':
-      return `IF(${exact}-ROUNDDOWN(${exact},0)=0.5,2*ROUND(${exact}/2,0),ROUND(${exact},0))/${minor}`;
+      return `IF(${exact}-ROUNDDOWN(${exact},0)=0.5,2*ROUND(${exact}/2,0),ROUND(${exact},0))/${units}`;
   }
 }

@@ -1,3 +1,4 @@
+import { addExact } from '@half-penny/core/money';
 import {
   readSources,
   toBill,
@@ -105,7 +106,7 @@ export function useInvoice(id: Id, pricer: Pricer | undefined): InvoiceRecords |
     for (const other of siblings) {
       if (other.id === id || other.voided) continue;
       for (const { depositId, amount } of other.deposits) {
-        usedElsewhere.set(depositId, (usedElsewhere.get(depositId) ?? 0) + amount);
+        usedElsewhere.set(depositId, addExact(usedElsewhere.get(depositId) ?? 0, amount));
       }
     }
     const sources = await readSources(reader, pricer, allocations);

@@ -1,3 +1,4 @@
+import { addExact, sumExact } from '@half-penny/core/money';
 import { readLedgerPage } from '@half-penny/formats/ledger';
 import { Fault, type Allocation, type Cost, type CostLine, type Id } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
@@ -7,7 +8,8 @@ import { useCallback, useMemo, useState } from 'react';
 import { useChanges, useSession } from './session';
 
 /** What became of a line of a cost. */
-export type CostStanding = 'to place' | 'internal' | 'to bill' | 'on a draft' | 'billed' | 'part billed';
+export type CostStanding =
+  'to place' | 'internal' | 'to bill' | 'on a draft' | 'billed' | 'part billed' | 'by estimate';
 
 /** A line of a cost with its head, as a list shows it. */
 export interface CostRow {
@@ -54,7 +56,7 @@ export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
       if (!cost) return [];
       const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
       const { net, gross, cost: amount } = lineAmounts(line, cost, tax, workspace.amountRounding);
-      totals.set(cost.id, (totals.get(cost.id) ?? 0) + gross);
+      totals.set(cost.id, addExact(totals.get(cost.id) ?? 0, gross));
       const standing = standingOfLine(pricer, line, amount, allocated.get(line.id) ?? []);
       const dueDay = cost.kind === 'bill' ? dueDayOf(cost, (id) => milestones.get(id)) : null;
       return [{ id: line.id, cost, line, net, gross, amount, standing, dueDay, needsReceipt: false }];
@@ -70,8 +72,8 @@ function standingOfLine(pricer: Pricer, line: CostLine, amount: number, own: rea
   if (line.projectId === null) return 'to place';
   if (!pricer.clientOf(line.projectId) || pricer.project.get(line.projectId)?.kind === 'internal') return 'internal';
   if (own.some((each) => each.amount === null)) return 'on a draft';
-  const billed = own.reduce((sum, each) => sum + each.part, 0);
-  if (billed === 0) return 'to bill';
+  const billed = sumExact(own.map((each) => each.part));
+  if (billed === 0) return pricer.estimateOver(line.projectId, line.costCodeId) ? 'by estimate' : 'to bill';
   return Math.abs(billed) >= Math.abs(amount) ? 'billed' : 'part billed';
 }
 

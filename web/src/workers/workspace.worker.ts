@@ -98,9 +98,9 @@ async function fill(
 }
 
 async function countAll(database: WorkspaceDatabase): Promise<number> {
-  let total = await database.journal.count();
-  for (const table of tableNames) total += await database.rows(table).count();
-  return total || 1;
+  let rows = await database.journal.count();
+  for (const table of tableNames) rows += await database.rows(table).count();
+  return rows || 1;
 }
 
 function sourceOf(database: WorkspaceDatabase): WorkspaceSource {

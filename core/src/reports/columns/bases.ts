@@ -39,6 +39,8 @@ export const countedMeasures = [
   'exact',
   /** The billable part after rounding. */
   'billed',
+  /** What rounding adds to lengths that a client pays by the hour. */
+  'gainedLength',
   'break',
   'owed',
   'planned',

@@ -1,7 +1,7 @@
 import { worthOf, type Pricer } from '@half-penny/core/billing';
 import { blankEntry } from '@half-penny/core/entries';
 import type { Entry, Member } from '@half-penny/core/model';
-import { showAbout } from '@half-penny/core/money';
+import { showAbout, sumExact } from '@half-penny/core/money';
 import type { Day } from '@half-penny/core/time';
 
 /** What loose stretches are worth if they are what is offered, in the workspace's currency. */
@@ -22,8 +22,7 @@ export function worthOfLoose(
     const { id, day } = stretch;
     return [blankEntry({ id, memberId: member.id, day, seconds, projectId: outcome.projectId ?? null })];
   });
-  const sum = worthOf(pricer, offered)
-    .filter((each) => each.price?.currency === currency)
-    .reduce((total, each) => total + each.amount, 0);
+  const own = worthOf(pricer, offered).filter((each) => each.price?.currency === currency);
+  const sum = sumExact(own.map((each) => each.amount));
   return sum > 0 ? showAbout(sum, currency) : '';
 }

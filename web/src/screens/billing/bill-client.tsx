@@ -1,6 +1,6 @@
-import { leftForLater, type Pricer, type ToBill } from '@half-penny/core/billing';
+import { leftForLater, type Pricer, type ToBill, chargeMarkedUp } from '@half-penny/core/billing';
 import { type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
-import { bareAmount, percentOf } from '@half-penny/core/money';
+import { bareAmount, lessExact } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -243,8 +243,8 @@ function remarked(pricer: Pricer, row: BillItem, markup: string | undefined): Bi
     const amount = pricer.amount(row.item.billed, price);
     return { ...row, markup, amount, item: { ...row.item, price, amount } };
   }
-  const amount = row.cost + percentOf(row.cost, markup, pricer.book.workspace.amountRounding);
-  return { ...row, markup, amount, charge: { ...row.charge!, markup, markupId: null, amount } };
+  const charge = chargeMarkedUp(pricer, row.charge!, markup);
+  return { ...row, markup, amount: charge.amount, charge };
 }
 
 /** The running total of what is picked. */
@@ -286,7 +286,7 @@ function pickedWorking(picked: readonly BillItem[], of: number, currency: string
       ...(cost > 0
         ? [
             { label: 'Cost', figure: amountFigure(cost, currency), ruled: true },
-            { label: 'Above cost', figure: textFigure(bareAmount(amount - cost, currency)) },
+            { label: 'Above cost', figure: textFigure(bareAmount(lessExact(amount, cost), currency)) },
           ]
         : []),
     ],

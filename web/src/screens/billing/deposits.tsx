@@ -1,3 +1,4 @@
+import { leftOf, deductedOf } from '@half-penny/core/billing';
 import type { Client, Deposit } from '@half-penny/core/model';
 import { readAmount, showAmount } from '@half-penny/core/money';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -17,12 +18,7 @@ export function Deposits({ client }: { client: Client }) {
   const invoices = useInvoices();
   const rows = useLiveQuery(() => reader.by('deposits', 'clientId', [client.id]), [reader, client.id]);
   if (!rows || !invoices) return null;
-  const used = (id: string) =>
-    invoices
-      .filter(({ invoice }) => !invoice.voided)
-      .flatMap(({ invoice }) => invoice.deposits)
-      .filter((each) => each.depositId === id)
-      .reduce((sum, each) => sum + each.amount, 0);
+  const all = invoices.map(({ invoice }) => invoice);
   const columns: Column<Deposit>[] = [
     { key: 'day', head: 'Day', width: '120px', cell: (row) => showShortDay(row.day) },
     {
@@ -45,7 +41,9 @@ export function Deposits({ client }: { client: Client }) {
       width: '110px',
       align: 'end',
       cell: (row) => (
-        <span className="font-mono text-sm text-money">{showAmount(row.amount - used(row.id), row.currency)}</span>
+        <span className="font-mono text-sm text-money">
+          {showAmount(leftOf(row, deductedOf(row.id, all)), row.currency)}
+        </span>
       ),
     },
   ];

@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Agreed, Client } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { showAmount, lessExact, sumExact } from '@half-penny/core/money';
 import { Link } from 'react-router';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
@@ -14,7 +14,7 @@ export function FixedRest({ pricer, client, agreed }: { pricer: Pricer; client: 
       const made = agreed.filter((row) => row.projectId === project.id && row.kind === 'fixed');
       return {
         project,
-        rest: project.fixedPrice! - made.reduce((sum, row) => sum + row.amount, 0),
+        rest: lessExact(project.fixedPrice!, sumExact(made.map((row) => row.amount))),
         any: made.length > 0,
       };
     })

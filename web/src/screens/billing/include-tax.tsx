@@ -1,4 +1,4 @@
-import { computeDraft, type Draft, type Pricer } from '@half-penny/core/billing';
+import { computeDraft, type Draft, type Pricer, askedOf, netOf } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
 import type { InvoiceRecords } from '../../data/billing';
@@ -62,7 +62,7 @@ function WhichStays({
   return (
     <Dialog
       title="Prices include tax"
-      about={`The client pays ${money(draft.totals.total + draft.totals.rounding)} now, and ${money(earned(draft))} of that is earned.`}
+      about={`The client pays ${money(askedOf(draft.totals))} now, and ${money(netOf(draft.totals))} of that is earned.`}
       open
       onClose={onClose}
     >
@@ -70,9 +70,8 @@ function WhichStays({
         {choices.map(({ grossedUp, after, name, how }) => (
           <div key={name} className="flex items-start justify-between gap-4 border-b border-rule pb-3">
             <p>
-              {how} The client pays{' '}
-              <b className="font-mono text-money">{money(after.totals.total + after.totals.rounding)}</b>, and{' '}
-              {money(earned(after))} is earned.
+              {how} The client pays <b className="font-mono text-money">{money(askedOf(after.totals))}</b>, and{' '}
+              {money(netOf(after.totals))} is earned.
             </p>
             <Button kind={grossedUp ? 'main' : 'plain'} onClick={() => choose({ inclusive: true, grossedUp })}>
               {name}
@@ -86,5 +85,3 @@ function WhichStays({
     </Dialog>
   );
 }
-
-const earned = ({ totals }: Draft): number => totals.total - totals.tax;

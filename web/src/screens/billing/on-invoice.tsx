@@ -1,7 +1,7 @@
 import { chargeText, Charges, explainShare } from '@half-penny/core/billing';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Allocation, FrozenInvoice } from '@half-penny/core/model';
-import { addExact } from '@half-penny/core/money';
+import { addExact, lessExact } from '@half-penny/core/money';
 import type { InvoiceRecords } from '../../data/billing';
 import { showShortestDay } from '../../parts/days';
 import { Length, Worth } from '../../parts/figures';
@@ -27,7 +27,7 @@ export function OnInvoice({
   const rows = standings(pricer, records);
   const among = (line: string) => rows.filter((row) => row.allocation.line === line).length;
   const total = rows.reduce((sum, row) => addExact(sum, row.allocation.amount ?? 0), 0);
-  const byHand = frozen.net - total;
+  const byHand = lessExact(frozen.net, total);
   const textOf = new Map(frozen.lines.map((line) => [line.key, line.text]));
   const columns: Column<Standing>[] = [
     { key: 'day', head: 'Day', width: '72px', cell: ({ day }) => day && showShortestDay(day) },

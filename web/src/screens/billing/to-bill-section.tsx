@@ -1,5 +1,5 @@
-import { chargeText, jobName, type Pricer, type ToBill } from '@half-penny/core/billing';
-import { sumWorking } from '@half-penny/core/rates';
+import { sumExact } from '@half-penny/core/money';
+import { toBillWorking, type Pricer, type ToBill } from '@half-penny/core/billing';
 import { Link, useNavigate } from 'react-router';
 import { showShortDay } from '../../parts/days';
 import { Length, Worth } from '../../parts/figures';
@@ -11,19 +11,8 @@ import { Tallies } from '../../parts/tallies';
 export function ToBillSection({ pricer, rows }: { pricer: Pricer; rows: readonly ToBill[] }) {
   const navigate = useNavigate();
   const { lengthStyle, currency } = pricer.book.workspace;
-  const sum = (of: (row: ToBill) => number) => rows.reduce((total, row) => total + of(row), 0);
-  const working = (row: ToBill) =>
-    sumWorking(
-      `${row.client.name}, to bill`,
-      [
-        ...row.items.map((item) => ({
-          label: `${item.entry.day} ${item.entry.note || jobName(pricer, item.entry.projectId)}`,
-          minor: item.amount,
-        })),
-        ...row.charges.map((charge) => ({ label: `${charge.day} ${chargeText(charge)}`.trim(), minor: charge.amount })),
-      ],
-      row.currency,
-    );
+  const sum = (of: (row: ToBill) => number) => sumExact(rows.map(of));
+  const working = (row: ToBill) => toBillWorking(pricer, row);
   const columns: Column<ToBill>[] = [
     {
       key: 'client',

@@ -1,4 +1,4 @@
-import type { Pricer } from '@half-penny/core/billing';
+import { toBillByProject, type Pricer } from '@half-penny/core/billing';
 import type { Client } from '@half-penny/core/model';
 import { sumWorking } from '@half-penny/core/rates';
 import { useState } from 'react';
@@ -115,17 +115,9 @@ function ClientRates({ pricer, client }: PartProps) {
 
 function ClientSide({ pricer, client }: PartProps) {
   const own = useToBill(pricer, client.id)?.[0];
-  const parts = pricer.book.projects
-    .filter((project) => project.clientId === client.id && pricer.billsHours(project.id))
-    .map((project) => ({
-      label: pricer.tree.pathOf(project.id),
-      minor: (own?.items ?? [])
-        .filter((item) => item.entry.projectId === project.id)
-        .reduce((sum, item) => sum + item.amount, 0),
-    }));
   return (
     <div className="flex flex-col gap-4">
-      <Slip working={sumWorking(`${client.name}, to bill`, parts, client.currency)} />
+      <Slip working={own ? toBillByProject(pricer, own) : sumWorking(`${client.name}, to bill`, [], client.currency)} />
       {own && (
         <Link
           to={`/billing/client/${client.id}`}

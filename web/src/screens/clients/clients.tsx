@@ -1,6 +1,5 @@
-import type { Pricer, ToBill } from '@half-penny/core/billing';
+import { toBillWorking, type Pricer, type ToBill } from '@half-penny/core/billing';
 import { tagsOf, type Client, type Id, type Project } from '@half-penny/core/model';
-import { sumWorking } from '@half-penny/core/rates';
 import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
@@ -96,7 +95,7 @@ export default function Clients() {
       head: 'To bill',
       width: '120px',
       align: 'end',
-      cell: ({ client }) => <ToBillCell own={toBillOf.get(client.id)} />,
+      cell: ({ client }) => <ToBillCell pricer={pricer} own={toBillOf.get(client.id)} />,
     },
   ];
   const add = (
@@ -217,13 +216,8 @@ function findClients(pricer: Pricer, words: readonly string[]): FoundClient[] {
     .sort((a, b) => collator.compare(a.client.name, b.client.name));
 }
 
-function ToBillCell({ own }: { own: ToBill | undefined }) {
+function ToBillCell({ pricer, own }: { pricer: Pricer; own: ToBill | undefined }) {
   if (!own) return <span className="text-soft">–</span>;
-  const working = () =>
-    sumWorking(
-      `${own.client.name}, to bill`,
-      own.items.map((item) => ({ label: `${item.entry.day} ${item.entry.note}`, minor: item.amount })),
-      own.currency,
-    );
+  const working = () => toBillWorking(pricer, own);
   return <Worth amount={own.amount} currency={own.currency} of={`${own.client.name}, to bill`} working={working} />;
 }

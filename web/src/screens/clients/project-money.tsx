@@ -17,7 +17,7 @@ import {
   type Order,
   type Project,
 } from '@half-penny/core/model';
-import { bareAmount, readAmount, showAmount } from '@half-penny/core/money';
+import { bareAmount, readAmount, showAmount, sumExact, lessExact } from '@half-penny/core/money';
 import { sumWorking } from '@half-penny/core/rates';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
@@ -135,16 +135,11 @@ function ThreeGroups({ pricer, project, headings }: ProjectMoneyProps & { headin
       );
     },
     foot: (
-      <span className="font-mono text-sm">
-        {bareAmount(
-          headings.reduce((sum, row) => sum + of(row).amount, 0),
-          currency,
-        )}
-      </span>
+      <span className="font-mono text-sm">{bareAmount(sumExact(headings.map((row) => of(row).amount)), currency)}</span>
     ),
   });
   const agreedOf = (row: HeadingMoney) => ({
-    amount: row.agreed.estimate.amount + row.agreed.allowances.amount + row.agreed.extras.amount,
+    amount: sumExact([row.agreed.estimate.amount, row.agreed.allowances.amount, row.agreed.extras.amount]),
     parts: [...row.agreed.estimate.parts, ...row.agreed.allowances.parts, ...row.agreed.extras.parts],
   });
   const columns: Column<HeadingMoney>[] = [
@@ -350,7 +345,7 @@ function underOf(pricer: Pricer, row: Agreed, milestones: ReadonlyMap<string, Mi
   const choice =
     used === 0
       ? 'nothing chosen yet'
-      : `what was chosen cost ${showAmount(used, currency)}, ${showAmount(Math.abs(row.amount - used), currency)} ${used > row.amount ? 'more' : 'less'}`;
+      : `what was chosen cost ${showAmount(used, currency)}, ${showAmount(Math.abs(lessExact(row.amount, used)), currency)} ${used > row.amount ? 'more' : 'less'}`;
   return [code, choice].filter(Boolean).join(' · ');
 }
 
@@ -412,7 +407,7 @@ function Orders({ pricer, project, rows, lines }: ProjectMoneyProps & { rows: re
       align: 'end',
       cell: (row) => (
         <span className="font-mono text-sm">
-          {row.closed ? 'closed' : showAmount(Math.max(0, row.amount - drawn(row)), row.currency)}
+          {row.closed ? 'closed' : showAmount(Math.max(0, lessExact(row.amount, drawn(row))), row.currency)}
         </span>
       ),
     },

@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { noTally, priceOfWork, type TalliedWork } from '@half-penny/core/costs';
 import type { Project } from '@half-penny/core/model';
-import { bareAmount, divideRounded, fromScaled } from '@half-penny/core/money';
+import { bareAmount, divideRounded, fromScaled, lessExact } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Step, type Working } from '@half-penny/core/rates';
 import { showLength } from '@half-penny/core/time';
 
@@ -36,14 +36,22 @@ export function projectWorking(
     steps.push({ label: 'By the hour', figure: amount(hourly), remark: 'worth at its rates' });
   steps.push(...costSteps(cost, uncosted, currency));
   if (cost > 0) {
-    steps.push({ label: 'Markup', figure: textFigure(`${percent(price - cost, cost)} %`), remark: 'of cost' });
+    steps.push({
+      label: 'Markup',
+      figure: textFigure(`${percent(lessExact(price, cost), cost)} %`),
+      remark: 'of cost',
+    });
     if (price > 0) {
-      steps.push({ label: 'Margin', figure: textFigure(`${percent(price - cost, price)} %`), remark: 'of price' });
+      steps.push({
+        label: 'Margin',
+        figure: textFigure(`${percent(lessExact(price, cost), price)} %`),
+        remark: 'of price',
+      });
     }
   }
   steps.push({ label: 'Invoiced', figure: amount(invoiced), ruled: true });
   steps.push({ label: 'To bill by the hour', figure: amount(toBill) });
-  return { title: project.name, steps, result: { label: 'Price less cost', figure: amount(price - cost) } };
+  return { title: project.name, steps, result: { label: 'Price less cost', figure: amount(lessExact(price, cost)) } };
 }
 
 const costSteps = (cost: number, uncosted: number, currency: string): Step[] => [

@@ -1,6 +1,6 @@
 import { asItWas, perHour, tryTerms, type Outcome, type Pricer, type Scenario } from '@half-penny/core/billing';
 import { messageOf, type Client, type Fault } from '@half-penny/core/model';
-import { rateUnits, readDecimal, showAmount, type RateUnit } from '@half-penny/core/money';
+import { rateUnits, readDecimal, showAmount, type RateUnit, lessExact } from '@half-penny/core/money';
 import { exactly, firstOfMonth, showLength, type RoundingPolicy } from '@half-penny/core/time';
 import { useMemo, useState } from 'react';
 import { useToday } from '../../data/queries';
@@ -179,7 +179,7 @@ function Outcomes({
     const each = perHour(outcome, rule);
     return each === null ? '–' : `${showAmount(each, currency)} /h`;
   };
-  const more = tried.would.amount - tried.was.amount;
+  const more = lessExact(tried.would.amount, tried.was.amount);
   const columns: Column<Tried['projects'][number]>[] = [
     {
       key: 'project',

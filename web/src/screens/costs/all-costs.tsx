@@ -12,7 +12,15 @@ import { DropReceipts, ReceiptFaults } from '../../parts/receipts';
 import { Tallies } from '../../parts/tallies';
 import { costColumns, kindNames } from './cost-columns';
 
-const standings: readonly CostStanding[] = ['to place', 'to bill', 'on a draft', 'part billed', 'billed', 'internal'];
+const standings: readonly CostStanding[] = [
+  'to place',
+  'to bill',
+  'on a draft',
+  'part billed',
+  'billed',
+  'by estimate',
+  'internal',
+];
 
 /** Every line of every cost, latest first, narrowed by kind, standing and words. Receipts dropped here begin an expense. */
 export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly CostRow[] }) {

@@ -20,6 +20,7 @@ const standingLook: Record<CostStanding, string> = {
   'to bill': 'text-ink',
   'on a draft': 'text-soft italic',
   'part billed': 'text-ink',
+  'by estimate': 'text-soft italic',
   billed: 'text-soft',
   internal: 'text-soft',
 };

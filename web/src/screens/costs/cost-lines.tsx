@@ -1,7 +1,7 @@
 import { explainCharge, type Pricer } from '@half-penny/core/billing';
 import { lineAmounts } from '@half-penny/core/costs';
 import type { Cost, CostLine, Id } from '@half-penny/core/model';
-import { bareAmount, inStyle, plainAmount } from '@half-penny/core/money';
+import { bareAmount, inStyle, plainAmount, sumExact } from '@half-penny/core/money';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useChanges, useSession } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
@@ -31,7 +31,7 @@ export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost;
     const { rate: _, ...amounts } = readWritten(typed, cost.currency, rates);
     return amounts;
   };
-  const sum = lines.reduce((total, line) => total + amountsOf(line).net, 0);
+  const sum = sumExact(lines.map((line) => amountsOf(line).net));
   const columns: Column<CostLine>[] = [
     {
       key: 'text',

@@ -1,9 +1,9 @@
 import { figureAt, plainDefinition, type Definition } from '@half-penny/core/reports';
 import { nameOf, projectsUnder, tallyCurrency } from '@half-penny/core/costs';
 import { showAmount } from '@half-penny/core/money';
-import { firstOfMonth, showLength, type Day } from '@half-penny/core/time';
+import { lastMonths, showLength, type Day } from '@half-penny/core/time';
 import type { Member } from '@half-penny/core/model';
-import type { Pricer } from '@half-penny/core/billing';
+import { givenUp, sumGivenUp, type Pricer } from '@half-penny/core/billing';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -30,10 +30,13 @@ interface Loss {
 
 const MONTHS = 3;
 
-/** Time never placed with its likely worth, write-downs by reason, hours above caps, and rounding: the last three months. */
+/**
+ * Time never placed with its likely worth, write-downs by reason, discounts and credits for good, hours above caps, and rounding: the
+ * last three months.
+ */
 export function LostReport({ pricer, today }: StandingProps) {
   const member = useMember(pricer);
-  const from = firstOfMonth(today, 1 - MONTHS);
+  const { from } = lastMonths(today, MONTHS);
   const when = useMemo((): Definition['when'] => ({ kind: 'fixed', from, to: today }), [from, today]);
   const question = useMemo(
     (): Definition => ({
@@ -47,8 +50,9 @@ export function LostReport({ pricer, today }: StandingProps) {
   const { answer, fault } = useReport(question, today, { pricer, member });
   const loose = useLoose(pricer, member, from, today);
   const caps = useAboveCaps(pricer);
+  const papers = useGivenUp(from, today);
   if (fault) return <Page title="What was lost">{fault}</Page>;
-  if (!answer || loose === undefined || !caps) return <Loading />;
+  if (!answer || loose === undefined || !caps || !papers) return <Loading />;
   const money = (measure: 'written down' | 'written off' | 'gain worth', row: number) =>
     answer.currencies
       .map((currency, c) => ({ currency, value: figureAt(answer, measure, row, 0, c) ?? 0 }))
@@ -88,6 +92,7 @@ export function LostReport({ pricer, today }: StandingProps) {
           },
         ]
       : []),
+    ...papers,
     ...caps,
     {
       key: 'rounding',
@@ -181,6 +186,44 @@ function useLoose(pricer: Pricer, member: Member | undefined, from: Day, to: Day
     return () => void (left = true);
   }, [entry.id, reader, pricer, member, from, to]);
   return loose;
+}
+
+const paperWords = {
+  discount: ['Discounts on invoices', 'before tax, with the hours it stands for'],
+  'credited for good': ['Credited for good', 'before tax; it never comes back to bill'],
+} as const;
+
+/** What issued papers gave up: discounts, and what was credited and is not to bill again. */
+function useGivenUp(from: Day, to: Day): Loss[] | undefined {
+  const { reader } = useSession();
+  return useLiveQuery(async () => {
+    const invoices = await reader.all('invoices');
+    const allocations = await reader.by(
+      'allocations',
+      'invoiceId',
+      invoices.map((row) => row.id),
+    );
+    const found = givenUp(invoices, allocations, { from, to });
+    return (['discount', 'credited for good'] as const).flatMap((what): Loss[] => {
+      const own = found.filter((row) => row.what === what);
+      if (own.length === 0) return [];
+      const { seconds, amounts } = sumGivenUp(own);
+      const [name, remark] = paperWords[what];
+      const numbers = own.map((row) => row.invoice.frozen!.number);
+      const which =
+        numbers.length > 3 ? `${numbers.slice(0, 3).join(', ')} and ${numbers.length - 3} more` : numbers.join(', ');
+      return [
+        {
+          key: what,
+          what: name,
+          length: seconds === 0 ? '' : showLength(seconds),
+          worth: amounts.map(({ currency, amount }) => showAmount(amount, currency)).join(', '),
+          to: own.length === 1 ? `/billing/invoice/${own[0]!.invoice.id}` : '/billing',
+          remark: `${which}; ${remark}`,
+        },
+      ];
+    });
+  }, [reader, from, to]);
 }
 
 /** Worth beyond what may be invoiced, for each cap that was passed. */

@@ -2,7 +2,7 @@ import { comparePolicies, type PolicyOutcome, type Pricer } from '@half-penny/co
 import { showAmount } from '@half-penny/core/money';
 import {
   exactly,
-  firstOfMonth,
+  lastMonths,
   roundLength,
   showDecimalHours,
   showLength,
@@ -67,7 +67,7 @@ export function Rounding({ pricer }: { pricer: Pricer }) {
 function Comparison({ pricer, onTake }: { pricer: Pricer; onTake: (policy: RoundingPolicy) => void }) {
   const { database } = useSession();
   const today = useToday();
-  const from = firstOfMonth(today, -MONTHS);
+  const { from } = lastMonths(today, MONTHS);
   const entries = useLiveQuery(
     () => database.rows('entries').where('day').between(from, today, true, true).toArray(),
     [database, from, today],

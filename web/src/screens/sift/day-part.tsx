@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Member } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { showAmount, addExact } from '@half-penny/core/money';
 import { addDays, showLength, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
@@ -275,7 +275,7 @@ function LooseWorth({ lines }: { lines: readonly StretchLine[] }) {
   if (loose.length === 0) return null;
   const sums = new Map<string, number>();
   for (const { priced } of loose)
-    if (priced.price) sums.set(priced.price.currency, (sums.get(priced.price.currency) ?? 0) + priced.amount);
+    if (priced.price) sums.set(priced.price.currency, addExact(sums.get(priced.price.currency) ?? 0, priced.amount));
   const worth = [...sums].map(([currency, amount]) => `about ${showAmount(amount, currency)}`).join(' and ');
   return (
     <p className="mt-2 px-2 text-soft">
