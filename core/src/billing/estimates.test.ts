@@ -78,6 +78,28 @@ describe('an estimate that is billed itself', () => {
     expect((await open())[0]).toMatchObject({ hours: 1, amount: 8500 + 120_000 });
   });
 
+  it('keeps what it covers off invoices and drafts', async () => {
+    const { at, added, run, store, estimate, design, hire, drawing, part, hired } = await estimated();
+    const entryIds = [await added('entry.add', work(part, HOUR, { serviceId: drawing }))];
+    await hired(part);
+    await estimate(design);
+    await estimate(hire);
+    const costLineIds = store.rows('costLines').map((row) => row.id);
+    await expect(run('invoice.draft', { clientId: at.playhouse, entryIds })).rejects.toThrow(
+      'The estimate for Winter season rig, Design is billed in place of this.',
+    );
+    await expect(run('invoice.draft', { clientId: at.playhouse, costLineIds })).rejects.toThrow(
+      'Hire is billed in place',
+    );
+    // A draft that takes new time leaves it out too.
+    const open = await added('entry.add', work(at.rig, HOUR));
+    const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [open] });
+    await run('invoice.edit', { id, collects: true });
+    await added('entry.add', work(at.rig, HOUR, { serviceId: drawing }));
+    await added('entry.add', work(at.rig, HOUR));
+    expect(store.rows('allocations')).toHaveLength(2);
+  });
+
   it('is named on the slip of what it covers', async () => {
     const { added, estimate, design, drawing, part, pricer, store } = await estimated();
     await added('entry.add', work(part, HOUR, { serviceId: drawing }));

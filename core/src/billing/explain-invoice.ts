@@ -105,6 +105,13 @@ export function explainLine(pricer: Pricer, line: DraftLine, currency: CurrencyC
     minor = line.gross;
   } else if (line.price) {
     steps.push(...rateSteps(pricer, line.sources[0]!.entry, line.price));
+    if (line.price.costPrice !== null && line.cost !== null)
+      steps.push({
+        label: 'Cost of these hours',
+        figure: amountFigure(line.cost, currency),
+        remark:
+          'For information. The markup is on the cost of an hour, so this amount with the markup may come to a penny more or less than the line.',
+      });
     steps.push({ ...timesStep(line.billed, line.price), ruled: true });
     minor = byLongDivision(line.billed, line.price, pricer);
   } else {

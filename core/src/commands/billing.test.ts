@@ -199,6 +199,25 @@ describe('a draft', () => {
     expect(frozen!.lines.find((line) => line.text === 'Lamps')!.account).toBe('4900');
   });
 
+  it('is begun with one price for the hours that are picked', async () => {
+    const { store, run, draft, at, added, lampLine } = await gallery();
+    const entryIds = [
+      await added('entry.add', work(at.gallery, 3600)),
+      await added('entry.add', work(at.gallery, 1800)),
+    ];
+    await expect(draft({ costLineIds: [lampLine], deal: { text: '', amount: 1 } })).rejects.toThrow('Pick the hours');
+    await expect(draft({ entryIds, deal: { text: '' } })).rejects.toThrow('Say the sum, or the price of an hour');
+    const id = await draft({ costLineIds: [lampLine], entryIds, deal: { text: 'Plans', price: '64' } });
+    await run('invoice.issue', { id });
+    const { frozen } = store.rows('invoices').find((row) => row.id === id)!;
+    expect(frozen!.lines.map((line) => [line.text, line.amount]).sort()).toEqual([
+      ['Lamps', 13_500],
+      ['Plans', 9600],
+    ]);
+    // One press, one change: undone as a whole.
+    expect(store.rows('allocations')).toHaveLength(3);
+  });
+
   it('shows what one price makes of hours before it is set: for all of them, or an hour', async () => {
     const { store, draft, at, added } = await gallery();
     const entryIds = [

@@ -1,7 +1,9 @@
 import * as z from 'zod';
 import { isDue } from '../billing/charges';
 import { newAllocation, newDraft } from '../billing/draft';
-import { checkSays } from '../billing/lines';
+import { readBook } from '../billing/book';
+import { checkSays, codeOfEntry } from '../billing/lines';
+import { Pricer, projectName } from '../billing/pricer';
 import { sourceId, sourceTables } from '../billing/sources';
 import { billableOf } from '../billing/billed-lengths';
 import { Fault } from '../model/fault';
@@ -25,6 +27,23 @@ const ids = z.array(fields.id).max(100_000).optional();
 /** Fields of a command that picks sources. */
 export const pickedFields = { entryIds: ids, costLineIds: ids, agreedIds: ids };
 
+const dealFields = {
+  text: dealSchema.shape.text,
+  amount: dealSchema.shape.amount.optional(),
+  price: dealSchema.shape.price.optional(),
+};
+type DealInput = z.infer<z.ZodObject<typeof dealFields>>;
+
+const isDeal = (deal: DealInput) => (deal.amount ?? null) !== null || (deal.price ?? null) !== null;
+const noDeal = { message: 'Say the sum, or the price of an hour.', path: ['amount'] };
+
+const dealOf = ({ text, amount, price }: DealInput, id: Id) => ({
+  id,
+  text,
+  amount: amount ?? null,
+  price: price ?? null,
+});
+
 export const putOnDraft = command({
   name: 'invoice.draft',
   title: (input: Picked) => `${sayCount(input)} put on an invoice`,
@@ -41,14 +60,21 @@ export const putOnDraft = command({
       markup: fields.markup.optional(),
       /** Markups of its own on single sources, by their ids. */
       markups: z.record(fields.id, fields.markup).optional(),
+      /** One price agreed for all hours that are picked. */
+      deal: z.strictObject(dealFields).refine(isDeal, noDeal).optional(),
     })
-    .refine((input) => countOf(input) > 0, { message: 'Pick at least one entry.', path: ['entryIds'] }),
+    .refine((input) => countOf(input) > 0, { message: 'Pick at least one entry.', path: ['entryIds'] })
+    .refine((input) => input.deal === undefined || (input.entryIds ?? []).length > 0, {
+      message: 'Pick the hours that this price is for.',
+      path: ['entryIds'],
+    }),
   async plan(reader, input, { now, newId }) {
     const client = await need(reader, 'clients', input.clientId, 'client');
     const before = input.id === undefined ? undefined : await reader.get('invoices', input.id);
     if (before?.frozen) throw new Fault(`${before.frozen.number} has been issued; start another invoice.`, 'id');
     const invoice = before ?? newDraft(client, { id: input.id ?? newId(), createdAt: now, condense: input.condense });
-    const plan = new Plan().put('invoices', invoice);
+    const deal = input.deal && dealOf(input.deal, newId());
+    const plan = new Plan().put('invoices', deal ? { ...invoice, deals: [...invoice.deals, deal] } : invoice);
     const left = await leftOf(reader, input);
     await refuseNotDue(reader, input, left);
     for (const [id, source] of left) {
@@ -59,13 +85,17 @@ export const putOnDraft = command({
       const counted = source.table === 'entries' ? { seconds: part } : { part };
       const markup = source.table === 'agreed' ? null : (input.markups?.[id] ?? input.markup ?? null);
       const field = sourceTables[source.table];
-      plan.put('allocations', newAllocation({ id: newId(), invoiceId: invoice.id, [field]: id, ...counted, markup }));
+      const dealId = source.table === 'entries' && deal ? deal.id : null;
+      plan.put(
+        'allocations',
+        newAllocation({ id: newId(), invoiceId: invoice.id, [field]: id, ...counted, markup, dealId }),
+      );
     }
     return plan;
   },
 });
 
-/** What cannot go on an invoice now: billed already, by the hour where a price is fixed, or not agreed yet. */
+/** What cannot go on an invoice now: billed already, by the hour where a price is fixed, covered by an estimate, or not agreed yet. */
 async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id, Left>): Promise<void> {
   const entries = await reader.many('entries', input.entryIds ?? []);
   const unbilled = await notByTheHour(reader, entries);
@@ -75,6 +105,7 @@ async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id,
     const why = project.kind === 'internal' ? 'is internal' : 'has a fixed price';
     throw new Fault(`${project.name} ${why}; its hours are not invoiced by the hour.`, 'entryIds', { id: entry!.id });
   }
+  await refuseCovered(reader, input, entries);
   for (const [id, source] of left) {
     const gone = source.table === 'costLines' ? source.left === 0 : source.left <= 0;
     if (gone) throw new Fault(alreadyBilled[source.table], `${sourceTables[source.table]}s`, { id });
@@ -84,6 +115,24 @@ async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id,
   const milestones = new Map((await reader.all('milestones')).map((row) => [row.id, row]));
   const early = agreed.find((row) => !isDue(row, milestones));
   if (early) throw new Fault(`“${early.text.slice(0, 60)}” is not to bill yet.`, 'agreedIds', { id: early.id });
+}
+
+/** @throws Fault for hours and costs in whose place an estimate is billed */
+async function refuseCovered(reader: Reader, input: Picked, entries: readonly (Entry | undefined)[]): Promise<void> {
+  const pricer = new Pricer(await readBook(reader));
+  const refuse = (id: Id, projectId: Id | null, costCodeId: Id | null, field: string) => {
+    const estimate = pricer.estimateOver(projectId, costCodeId);
+    if (!estimate) return;
+    const heading = pricer.costCode.get(costCodeId ?? '')?.name ?? 'no cost code';
+    throw new Fault(
+      `The estimate for ${projectName(pricer, estimate.projectId)}, ${heading} is billed in place of this.`,
+      field,
+      { id },
+    );
+  };
+  for (const entry of entries) if (entry) refuse(entry.id, entry.projectId, codeOfEntry(pricer, entry), 'entryIds');
+  for (const line of await reader.many('costLines', input.costLineIds ?? []))
+    if (line) refuse(line.id, line.projectId, line.costCodeId, 'costLineIds');
 }
 
 const alreadyBilled = {
@@ -225,17 +274,12 @@ export const dealHours = command({
     .strictObject({
       id: fields.id,
       entryIds: z.array(fields.id).min(1, 'Pick at least one entry.'),
-      text: dealSchema.shape.text,
-      amount: dealSchema.shape.amount.optional(),
-      price: dealSchema.shape.price.optional(),
+      ...dealFields,
     })
-    .refine((deal) => (deal.amount ?? null) !== null || (deal.price ?? null) !== null, {
-      message: 'Say the sum, or the price of an hour.',
-      path: ['amount'],
-    }),
+    .refine(isDeal, noDeal),
   async plan(reader, input, { newId }) {
     const invoice = await needDraft(reader, input.id);
-    const deal = { id: newId(), text: input.text, amount: input.amount ?? null, price: input.price ?? null };
+    const deal = dealOf(input, newId());
     const plan = await changeAllocations(reader, input.id, input.entryIds, (row) => ({ ...row, dealId: deal.id }));
     if (plan.rows.size === 0) throw new Fault('None of these entries is on this draft.', 'entryIds');
     return plan.put('invoices', { ...invoice, deals: [...invoice.deals, deal] });
@@ -291,7 +335,9 @@ export async function collected(
       return draft ? [[project.id, draft.id] as const] : [];
     }),
   );
+  const pricer = new Pricer(await readBook(reader));
   return open.flatMap((entry) => {
+    if (!pricer.billsEntry(entry)) return [];
     const invoiceId = draftOf.get(entry.projectId!);
     if (!invoiceId) return [];
     return [newAllocation({ id: newId(), invoiceId, entryId: entry.id, seconds: billableOf(entry) })];

@@ -1,7 +1,17 @@
-import { leftForLater, type Pricer, type ToBill, chargeMarkedUp } from '@half-penny/core/billing';
+import {
+  chargeMarkedUp,
+  leftForLater,
+  newAllocation,
+  newDraft,
+  tryOnePrice,
+  type OnePrice,
+  type Pricer,
+  type ToBill,
+} from '@half-penny/core/billing';
 import { type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
 import { bareAmount, lessExact } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Working } from '@half-penny/core/rates';
+import type { Day } from '@half-penny/core/time';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useBillable, useInvoices, useToBill, type Billable } from '../../data/billing';
@@ -19,6 +29,7 @@ import { billItems, pickedIds, sumOf, type BillItem } from './bill-item';
 import { Deposits } from './deposits';
 import { FixedRest } from './fixed-rest';
 import { MarkupDialog } from './markup-dialog';
+import { OnePriceDialog } from './one-price-dialog';
 import { PartDialog } from './part-dialog';
 import { SetAside } from './set-aside';
 import { showKey, useKeys } from '../../parts/keys';
@@ -57,7 +68,7 @@ interface PickingProps {
   billable: Billable;
 }
 
-type Opened = AdjustmentKind | 'markup' | 'part' | null;
+type Opened = AdjustmentKind | 'markup' | 'part' | 'price' | null;
 
 function Picking({ pricer, client, own, billable }: PickingProps) {
   const navigate = useNavigate();
@@ -84,7 +95,7 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
   const picked = items.filter((item) => selected.has(item.id));
   const currency = client.currency;
 
-  const put = async (id?: Id) => {
+  const put = async (id?: Id, deal?: OnePrice & { text: string }) => {
     if (picked.length === 0) return;
     const own = picked.flatMap((item) => {
       const markup = markups.get(item.id);
@@ -95,6 +106,7 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
       ...pickedIds(picked),
       ...(id && { id }),
       ...(own.length > 0 && { markups: Object.fromEntries(own) }),
+      ...(deal && { deal }),
     });
     const invoiceId = id ?? row?.changes.find((change) => change.table === 'invoices')?.id;
     if (!row || !invoiceId) return;
@@ -149,6 +161,9 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
             {label}
           </Button>
         ))}
+        <Button kind="quiet" disabled={!picked.some((item) => item.item)} onClick={() => setOpened('price')}>
+          One price for the hours…
+        </Button>
         <Button kind="quiet" disabled={picked.length !== 1} onClick={() => setOpened('part')}>
           Bill a part…
         </Button>
@@ -224,6 +239,15 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
       {opened === 'markup' && (
         <MarkupDialog pricer={pricer} items={picked} forInvoice={markUp} onClose={() => setOpened(null)} />
       )}
+      {opened === 'price' && (
+        <OnePriceDialog
+          count={picked.filter((item) => item.item).length}
+          currency={currency}
+          tryPrice={(agreed) => tryOnPicked(pricer, client, picked, billable, today, agreed)}
+          onAgree={(agreed) => put(draft?.id, agreed)}
+          onClose={() => setOpened(null)}
+        />
+      )}
       {opened === 'part' && picked.length === 1 && (
         <PartDialog clientId={client.id} item={picked[0]!} draftId={draft?.id} onClose={() => setOpened(null)} />
       )}
@@ -232,6 +256,31 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
       )}
     </Page>
   );
+}
+
+/** What the picked hours come to on an invoice at their own rates, and at one price. */
+function tryOnPicked(
+  pricer: Pricer,
+  client: Client,
+  picked: readonly BillItem[],
+  billable: Billable,
+  day: Day,
+  agreed: OnePrice,
+) {
+  const time = picked.flatMap((row) => (row.item ? [row.item] : []));
+  const ids = new Set(time.map(({ entry }) => entry.id));
+  const invoice = newDraft(client, { id: client.id, createdAt: 0 });
+  const input = {
+    invoice,
+    entries: time.map(({ entry }) => entry),
+    allocations: time.map(({ entry, seconds }) =>
+      newAllocation({ id: entry.id, invoiceId: invoice.id, entryId: entry.id, seconds }),
+    ),
+    mates: billable.entries.filter((entry) => !ids.has(entry.id)),
+    takings: billable.allocations,
+    day,
+  };
+  return tryOnePrice(pricer, input, [...ids], agreed);
 }
 
 /** An item with a markup of this invoice's own. */

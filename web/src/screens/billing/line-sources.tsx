@@ -8,21 +8,19 @@ import {
   type Pricer,
 } from '@half-penny/core/billing';
 import type { Id } from '@half-penny/core/model';
-import { bareAmount, readAmount, readDecimal, showAmount } from '@half-penny/core/money';
+import { bareAmount } from '@half-penny/core/money';
 import { useState } from 'react';
 import type { InvoiceRecords } from '../../data/billing';
 import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
-import { Dialog } from '../../parts/dialog';
 import { showShortestDay } from '../../parts/days';
-import { TextField } from '../../parts/field';
 import { Length, Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
-import { useSubmit } from '../../parts/use-submit';
 import type { BillItem } from './bill-item';
 import { MarkupDialog } from './markup-dialog';
+import { OnePriceDialog } from './one-price-dialog';
 
 interface LineSourcesProps {
   pricer: Pricer;
@@ -34,12 +32,14 @@ interface LineSourcesProps {
 export function LineSources({ pricer, records, line }: LineSourcesProps) {
   const { invoice } = records;
   const { run, attempt } = useChanges();
+  const today = useToday();
   const [selected, setSelected] = useState<ReadonlySet<Id>>(new Set());
   const [open, setOpen] = useState<'markup' | 'deal' | null>(null);
   const { currency } = invoice;
   const rows = itemsOf(pricer, line, currency);
   const picked = rows.filter((row) => selected.has(row.id));
   const chosen = picked.length > 0 ? picked : rows;
+  const hours = chosen.filter((row) => row.item).map((row) => row.id);
   const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
   const columns: Column<BillItem>[] = [
     { key: 'day', head: 'Day', width: '64px', cell: (row) => row.day && showShortestDay(row.day) },
@@ -135,8 +135,10 @@ export function LineSources({ pricer, records, line }: LineSourcesProps) {
       )}
       {open === 'deal' && (
         <OnePriceDialog
-          {...{ pricer, records }}
-          items={chosen.filter((row) => row.item)}
+          count={hours.length}
+          currency={currency}
+          tryPrice={(agreed) => tryOnePrice(pricer, { ...records, day: today }, hours, agreed)}
+          onAgree={(agreed) => run('invoice.deal', { id: invoice.id, entryIds: hours, ...agreed })}
           onClose={() => setOpen(null)}
         />
       )}
@@ -180,94 +182,4 @@ function itemsOf(pricer: Pricer, line: DraftLine, currency: string): BillItem[] 
     amount: charge.amount,
   }));
   return [...time, ...charges];
-}
-
-/** One sum, or one price an hour, for a set of hours. */
-function OnePriceDialog({
-  pricer,
-  records,
-  items,
-  onClose,
-}: Pick<LineSourcesProps, 'pricer' | 'records'> & {
-  items: readonly BillItem[];
-  onClose: () => void;
-}) {
-  const { invoice } = records;
-  const { run } = useChanges();
-  const today = useToday();
-  const [kind, setKind] = useState('amount');
-  const [typed, setTyped] = useState('');
-  const [text, setText] = useState('');
-  const entryIds = items.map((row) => row.id);
-  const read = () =>
-    kind === 'amount'
-      ? { amount: readAmount(typed, invoice.currency), price: null }
-      : { amount: null, price: readDecimal(typed, 'price') };
-  const { fault, submit } = useSubmit(async () => {
-    await run('invoice.deal', { id: invoice.id, entryIds, text, ...read() });
-    onClose();
-  });
-  const tried = () => {
-    try {
-      return typed.trim() === '' ? null : tryOnePrice(pricer, { ...records, day: today }, entryIds, read());
-    } catch {
-      // What cannot be read yet is said where it is saved.
-      return null;
-    }
-  };
-  const sums = tried();
-  return (
-    <Dialog
-      open
-      onClose={onClose}
-      title={`One price for ${items.length} ${items.length === 1 ? 'entry' : 'entries'}`}
-      about="As agreed, whatever their rates. The line’s slip shows the working."
-    >
-      <form onSubmit={submit} className="flex flex-col gap-4">
-        <fieldset className="flex gap-6">
-          <legend className="mb-1 text-sm font-semibold text-soft">The price is</legend>
-          {[
-            ['amount', 'for all of them'],
-            ['price', 'an hour'],
-          ].map(([value, name]) => (
-            <label key={value} className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="one-price"
-                className="accent-time"
-                checked={kind === value}
-                onChange={() => setKind(value!)}
-              />
-              {name}
-            </label>
-          ))}
-        </fieldset>
-        <TextField
-          label={kind === 'amount' ? `Sum, ${invoice.currency}` : `Price an hour, ${invoice.currency}`}
-          inputMode="decimal"
-          value={typed}
-          fault={fault}
-          autoFocus
-          onChange={(event) => setTyped(event.target.value)}
-        />
-        <TextField
-          label="What the line says"
-          placeholder="Hours, at the price agreed"
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-        <p role="status" className="min-h-6">
-          {sums && (
-            <>
-              {showAmount(sums.before, invoice.currency)} at their own rates,{' '}
-              <b className="font-mono text-money">{showAmount(sums.after, invoice.currency)}</b> at this price.
-            </>
-          )}
-        </p>
-        <Button type="submit" kind="main" shortcut="Enter" className="self-start">
-          Set the price
-        </Button>
-      </form>
-    </Dialog>
-  );
 }
