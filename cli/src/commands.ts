@@ -58,6 +58,8 @@ export async function showToBill(args: readonly string[], print: Print): Promise
         price: item.price?.price ?? null,
         unit: item.price?.unit ?? null,
         amount: item.amount,
+        /** Why it has no price; null where it has one. */
+        fault: item.price ? null : `no rate in ${currency}`,
       })),
       charges: charges.map((charge) => ({
         id: charge.id,
@@ -68,6 +70,7 @@ export async function showToBill(args: readonly string[], print: Print): Promise
         cost: charge.costAmount,
         markup: charge.markup,
         amount: charge.amount,
+        fault: charge.fault && `${charge.fault} to ${charge.currency}`,
       })),
     }));
     return print(JSON.stringify(rows, null, 2));

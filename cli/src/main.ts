@@ -13,6 +13,12 @@ const commands: Record<string, (args: readonly string[], print: (line: string) =
   pack,
 };
 
+// Whoever reads what is printed may stop reading, as `head` does: that is no fault.
+process.stdout.on('error', (thrown: NodeJS.ErrnoException) => {
+  if (thrown.code !== 'EPIPE') throw thrown;
+  process.exit(0);
+});
+
 const [name = '', ...args] = process.argv.slice(2);
 try {
   if (name === '--help' || name === 'help') console.log(usage);

@@ -120,7 +120,7 @@ class Demo {
   async #setUp() {
     const { run } = this.#bound();
     await run('workspace.create', {
-      workspace: studio.workspace,
+      workspace: { ...studio.workspace, bankAccounts: [...studio.workspace.bankAccounts] },
       member: { ...studio.members.imogen, owed: [...studio.members.imogen.owed] },
       taxes: [],
     });

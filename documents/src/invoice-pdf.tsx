@@ -207,7 +207,10 @@ function Totals({ view }: { view: InvoiceView }) {
   return (
     <View style={style.totals}>
       {view.totals.map((total, index) => (
-        <View key={index} style={total.strong ? [style.total, style.toPay] : style.total}>
+        <View
+          key={index}
+          style={total.strong ? [style.total, style.toPay] : total.beside ? [style.total, style.soft] : style.total}
+        >
           <Text>{total.label}</Text>
           <Text>{total.amount}</Text>
         </View>

@@ -9,6 +9,7 @@ import {
   type RateUnit,
   addExact,
   lessExact,
+  sumExact,
 } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
 
@@ -26,7 +27,8 @@ export interface InvoiceView {
   /** Whether lines say the rate of their tax. */
   rates: boolean;
   lines: LineView[];
-  totals: { label: string; amount: string; strong: boolean }[];
+  /** What stands beside the sum, for information, and is no part of it, says so. */
+  totals: { label: string; amount: string; strong: boolean; beside?: boolean }[];
   notes: string[];
   payment: string[];
   /** Receipts that follow, each with the line it belongs to, counted from 1. */
@@ -79,16 +81,23 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     title,
     number,
     studioName: studio.name,
-    studio: [...rowsOf(studio.address), studio.email, studio.taxNumber && `Tax number ${studio.taxNumber}`].filter(
-      Boolean,
-    ),
-    client: [client.name, ...rowsOf(client.address), client.taxNumber && `Tax number ${client.taxNumber}`].filter(
-      Boolean,
-    ),
+    studio: [
+      ...rowsOf(studio.address),
+      studio.email,
+      studio.taxNumber && `${taxNumberOf(invoice)} ${studio.taxNumber}`,
+      studio.companyNumber && `Company number ${studio.companyNumber}`,
+      studio.registeredOffice && `Registered office: ${rowsOf(studio.registeredOffice).join(', ')}`,
+    ].filter(Boolean),
+    client: [
+      client.name,
+      ...rowsOf(client.address),
+      client.taxNumber && `${taxNumberOf(invoice)} ${client.taxNumber}`,
+    ].filter(Boolean),
     facts: [
       [title, number],
       ...(invoice.credits ? ([['Credits', creditedOf(invoice.credits)]] satisfies [string, string][]) : []),
       ['Date', showDay(invoice.day)],
+      ...(invoice.taxPoint ? ([['Tax point', showDay(invoice.taxPoint)]] satisfies [string, string][]) : []),
       ...(invoice.credits ? [] : ([['Due', showDay(invoice.dueDay)]] satisfies [string, string][])),
       ...(invoice.purchaseOrder ? ([['Your order', invoice.purchaseOrder]] satisfies [string, string][]) : []),
       ...(period ? ([['For', showPeriod(period.from, period.to)]] satisfies [string, string][]) : []),
@@ -103,8 +112,9 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
       ...invoice.sentences,
       ...dayNote(invoice),
       ...invoice.taxes.map((tax) => tax.note).filter(Boolean),
+      ...homeNote(invoice),
     ],
-    payment: invoice.credits ? [] : rowsOf(studio.paymentDetails),
+    payment: invoice.credits ? [] : [...accountOf(invoice), ...rowsOf(studio.paymentDetails)],
     receipts: receiptsOf(invoice),
   };
 
@@ -150,6 +160,29 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
   }
 }
 
+/** What the number is that the tax office gave: of VAT where the invoice bears VAT. */
+const taxNumberOf = ({ taxes }: FrozenInvoice): string =>
+  taxes.some(({ name }) => /\bVAT\b/.test(name)) ? 'VAT number' : 'Tax number';
+
+/** The account to pay into, a row for each of its figures. */
+function accountOf({ studio: { account } }: FrozenInvoice): string[] {
+  if (!account) return [];
+  const { holder, number, bic } = account;
+  const iban = /^[A-Z]{2}\d{2}[A-Z0-9 ]+$/.test(number);
+  return [holder && `Account name ${holder}`, `${iban ? 'IBAN' : 'Account'} ${number}`, bic && `BIC ${bic}`].filter(
+    Boolean,
+  );
+}
+
+/** The rates that turned the tax into the studio's own currency. */
+function homeNote({ home, numberStyle }: FrozenInvoice): string[] {
+  if (!home) return [];
+  const rates = home.rates.map(
+    ({ base, currency, rate, from }) => `1 ${base} = ${inStyle(rate, numberStyle)} ${currency} of ${showDay(from)}`,
+  );
+  return [`Tax in ${home.currency} by the exchange rate${rates.length > 1 ? 's' : ''} ${rates.join(' and ')}.`];
+}
+
 /** A registered studio that charges the tax sends a VAT invoice; what the law calls it elsewhere is not known here. */
 function titleOf({ credits, studio, taxes }: FrozenInvoice): string {
   if (credits) return 'Credit note';
@@ -185,7 +218,7 @@ function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
     amount: showAmount(minor, currency, numberStyle),
     strong,
   });
-  const rows = [row(inclusive ? 'Lines, tax included' : 'Net', invoice.net)];
+  const rows: InvoiceView['totals'] = [row(inclusive ? 'Lines, tax included' : 'Net', invoice.net)];
   if (allowance) {
     const share = allowance.percent === null ? '' : `, ${inStyle(allowance.percent, numberStyle)} %`;
     rows.push(row(`${allowance.text}${share}`, -allowance.amount));
@@ -196,6 +229,13 @@ function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
     const of = printsPercent(category) ? `${name} ${inStyle(percent, numberStyle)} %` : name;
     rows.push(row(`${of} on ${showAmount(basis, currency, numberStyle)}`, amount));
   }
+  if (invoice.home)
+    rows.push({
+      label: `Tax in ${invoice.home.currency}`,
+      amount: showAmount(sumExact(invoice.taxes.map((tax) => tax.home ?? 0)), invoice.home.currency, numberStyle),
+      strong: false,
+      beside: true,
+    });
   if (deductions.length > 0 || rounding !== 0) rows.push(row('Total', invoice.total));
   if (rounding !== 0) rows.push(row('Rounding', rounding));
   for (const { text, amount, dueDay } of deductions)

@@ -44,7 +44,7 @@ test('last month’s billable report for the museum is made, kept, taken out, an
 }) => {
   test.setTimeout(180_000);
   await open(page, '/reports');
-  await page.getByRole('link', { name: 'Billable hours for a client' }).click();
+  await page.getByRole('link', { name: 'Hours for a client' }).click();
   await answered(page);
   await only(page, 'Fernhill Folk Museum');
   await expect(page.getByText('1 Oct 2026 – 31 Oct 2026')).toBeVisible();

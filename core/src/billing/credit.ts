@@ -9,7 +9,7 @@ import { addExact, divideRounded, product, sumExact } from '../money/rational';
 import { shareOut, shareSigned } from '../money/share';
 import { percentWithin, withoutTax } from '../money/tax';
 import type { Day } from '../time/day';
-import { invoiceNumber, studioOf } from './freeze';
+import { inHome, invoiceNumber, studioOf } from './freeze';
 import type { Pricer } from './pricer';
 import { sourceId } from './sources';
 
@@ -80,13 +80,22 @@ export function creditNote(pricer: Pricer, input: CreditInput): Credited {
     number: invoiceNumber(pricer.book.workspace, seq, day),
     day,
     dueDay: day,
-    studio: studioOf(pricer),
+    taxPoint: null,
+    studio: studioOf(pricer, sent.currency),
     lines,
     allowance: allowance === 0 ? null : { ...sent.allowance!, amount: -allowance },
     taxes: groups.flatMap((group) =>
       group.of === null || (group.basis === 0 && group.tax === 0 && group.gross === 0)
         ? []
-        : [{ ...group.of, allowance: -group.allowance || 0, basis: -group.basis || 0, amount: -group.tax || 0 }],
+        : [
+            {
+              ...group.of,
+              allowance: -group.allowance || 0,
+              basis: -group.basis || 0,
+              amount: -group.tax || 0,
+              home: homeBack(sent, group, notes),
+            },
+          ],
     ),
     net: -sum((each) => each.gross) || 0,
     tax: -tax || 0,
@@ -242,6 +251,15 @@ function creditOfGroup(
       left((part) => part.tax),
     ),
   };
+}
+
+/** The tax taken back in the studio's currency, by the invoice's own rate; the rest of it with the rest of the tax. */
+function homeBack(sent: FrozenInvoice, { of, tax }: GroupCredit, notes: readonly FrozenInvoice[]): Minor | null {
+  if (!sent.home || !of || of.home === null) return null;
+  const before = notes.flatMap((note) => note.taxes.filter((each) => each.id === of.id));
+  const rest = of.amount + sumExact(before.map((each) => each.amount));
+  const whole = -inHome(sent.home, tax, sent.currency) || 0;
+  return tax === rest ? -(of.home + sumExact(before.map((each) => each.home ?? 0))) || 0 : whole;
 }
 
 /** What an earlier note took back under a tax, as positive figures. */

@@ -57,7 +57,7 @@ export interface DraftInput {
   mates?: readonly Entry[];
   /** What is settled or drafted elsewhere of its entries and those. */
   takings?: readonly Taking[];
-  /** The day it would be issued on: taxes are as on that day. */
+  /** The day it would be issued on: taxes are as on its tax point, or on that day. */
   day: Day;
   /** Rows of the costs and agreed amounts that stand on the draft. */
   rows?: ChargeRows;
@@ -108,7 +108,11 @@ export function* draftInSlices(pricer: Pricer, input: DraftInput): Generator<voi
   const unpricedCharges = yield* putCharges(pricer, input, lines);
   const sorted = yield* lines.finished();
   const { taxMethod, amountRounding } = pricer.book.workspace;
-  const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({ id, name, percent: percentOn(tax, day) }));
+  const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({
+    id,
+    name,
+    percent: percentOn(tax, invoice.taxPoint ?? day),
+  }));
   const percentOfTax = (taxId: Id | null) => taxes.find((each) => each.id === taxId)?.percent ?? '0';
   for (let index = 0; index < sorted.length; index++) {
     yield* priceLine(pricer, invoice, sorted[index]!, percentOfTax);

@@ -1,5 +1,8 @@
-import { Fault } from '../model/fault';
-import type { Client, FrozenInvoice, FrozenLine, Invoice } from '../model/records';
+import { Fault, type FaultData } from '../model/fault';
+import type { BankAccount, Client, FrozenInvoice, FrozenLine, Invoice, Workspace } from '../model/records';
+import type { Minor } from '../money/amount';
+import type { CurrencyCode } from '../money/currency';
+import { ExchangeRates } from '../rates/exchange';
 import { addDays, type Day } from '../time/day';
 import type { Draft } from './draft';
 import type { DraftLine } from './draft-line';
@@ -26,8 +29,8 @@ export const nextSeq = (invoices: readonly Pick<Invoice, 'seq'>[], firstNumber: 
  */
 export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: number, day: Day): FrozenInvoice {
   const client = pricer.client.get(invoice.clientId)!;
-  refuseUnready(draft, invoice, client);
-  refuseWrongCategories(pricer, draft);
+  const [fault] = readinessFaults(pricer, draft, invoice);
+  if (fault) throw fault;
   const { workspace } = pricer.book;
   const { totals } = draft;
   const days = draft.lines.flatMap((line) => [
@@ -35,11 +38,13 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     ...line.charges.map((charge) => charge.day).filter(Boolean),
   ]);
   days.sort();
+  const home = homeOf(pricer, invoice.currency, invoice.taxPoint ?? day, totals.tax);
   return {
     number: invoiceNumber(workspace, seq, day),
     day,
     dueDay: addDays(day, termsOf(pricer, draft, client)),
-    studio: studioOf(pricer),
+    taxPoint: invoice.taxPoint === day ? null : invoice.taxPoint,
+    studio: studioOf(pricer, invoice.currency),
     client: { name: client.name, address: client.address, taxNumber: client.taxNumber },
     currency: invoice.currency,
     paper: workspace.paper,
@@ -65,7 +70,9 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
       allowance: part.allowance,
       basis: part.basis,
       amount: part.amount,
+      home: home && inHome(home, part.amount, invoice.currency),
     })),
+    home,
     net: totals.net,
     tax: totals.tax,
     total: totals.total,
@@ -80,72 +87,102 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
   };
 }
 
-function refuseUnready(draft: Draft, invoice: Invoice, client: Client): void {
-  if (draft.unpriced.length > 0) {
-    throw new Fault(
+/** What keeps a draft from being issued, in the order of its weight; none where it can be. */
+export function readinessFaults(pricer: Pricer, draft: Draft, invoice: Invoice): Fault[] {
+  const client = pricer.client.get(invoice.clientId)!;
+  const faults: Fault[] = [];
+  const refuse = (message: string, path: string, data: FaultData = {}) => faults.push(new Fault(message, path, data));
+  if (draft.unpriced.length > 0)
+    refuse(
       `${draft.unpriced.length} of its entries have no rate in ${invoice.currency}. Give the project or client a rate, or take them off.`,
       'lines',
       { entries: draft.unpriced.map((entry) => entry.id) },
     );
-  }
   const [strange] = draft.unpricedCharges;
-  if (strange) {
-    throw new Fault(
+  if (strange)
+    refuse(
       `${draft.unpricedCharges.length} of its costs have ${strange.fault} to ${invoice.currency}. Add the rate in Setup → Rates, or take them off.`,
       'lines',
       { costs: draft.unpricedCharges.map((charge) => charge.id) },
     );
-  }
-  if (draft.lines.length === 0) throw new Fault('There is nothing on this invoice.', 'lines');
-  if (client.purchaseOrder === 'always' && !invoice.purchaseOrder.trim()) {
-    throw new Fault(
-      `${client.name} always gives an order number. Write it on the draft before issuing it.`,
-      'purchaseOrder',
-    );
-  }
-  if (draft.discountFault !== null) throw new Fault(draft.discountFault, 'allowance');
-  if (draft.totals.total < 0) {
-    throw new Fault('This comes to less than nothing. Credit an earlier invoice instead.', 'lines');
-  }
-  if (draft.totals.allowance > draft.totals.net) {
-    throw new Fault('The discount is more than what stands on the invoice.', 'allowance');
-  }
-  if (draft.payable < 0) {
-    throw new Fault(
+  if (draft.lines.length === 0) refuse('There is nothing on this invoice.', 'lines');
+  if (client.purchaseOrder === 'always' && !invoice.purchaseOrder.trim())
+    refuse(`${client.name} always gives an order number. Write it on the draft before issuing it.`, 'purchaseOrder');
+  if (draft.discountFault !== null) refuse(draft.discountFault, 'allowance');
+  if (draft.totals.total < 0) refuse('This comes to less than nothing. Credit an earlier invoice instead.', 'lines');
+  else if (draft.payable < 0)
+    refuse(
       'More is deducted than is owed. Deduct less of the deposits; the rest stays for later invoices.',
       'deposits',
     );
-  }
+  if (draft.totals.allowance > draft.totals.net)
+    refuse('The discount is more than what stands on the invoice.', 'allowance');
+  return [...faults, ...categoryFaults(pricer, draft)];
 }
 
 /**
  * EN 16931-1 BR-Z-05, BR-E-05 and their like: only category S bears a percentage. BR-O-11 to BR-O-14: what is outside the scope of a tax
  * stands on an invoice of its own.
  */
-function refuseWrongCategories(pricer: Pricer, { lines, totals }: Draft): void {
+function categoryFaults(pricer: Pricer, { lines, totals }: Draft): Fault[] {
   const categories = totals.taxes.map(({ tax }) => ({ tax, category: pricer.tax.get(tax.id)?.category }));
-  const wrong = categories.find(({ tax, category }) => category && category !== 'S' && Number(tax.percent) !== 0);
-  if (wrong) {
-    throw new Fault(
-      `${wrong.tax.name} ${wrong.tax.percent} % is of category ${wrong.category}, which bears 0 %. Give it category S in Setup, or 0 %.`,
-      'taxes',
+  const faults = categories
+    .filter(({ tax, category }) => category && category !== 'S' && Number(tax.percent) !== 0)
+    .map(
+      ({ tax, category }) =>
+        new Fault(
+          `${tax.name} ${tax.percent} % is of category ${category}, which bears 0 %. Give it category S in Setup, or 0 %.`,
+          'taxes',
+        ),
     );
-  }
   const outside = categories.find((each) => each.category === 'O');
   const other = categories.find((each) => each.category !== 'O');
-  if (!outside || !other) return;
-  const line = lines.find((each) => each.taxId === outside.tax.id)!;
-  throw new Fault(
-    `“${line.text.slice(0, 60)}” is outside the scope of tax and cannot stand beside lines that are not. Give it another tax, or an invoice of its own.`,
-    'lines',
-    { key: line.key },
-  );
+  if (outside && other) {
+    const line = lines.find((each) => each.taxId === outside.tax.id)!;
+    faults.push(
+      new Fault(
+        `“${line.text.slice(0, 60)}” is outside the scope of tax and cannot stand beside lines that are not. Give it another tax, or an invoice of its own.`,
+        'lines',
+        { key: line.key },
+      ),
+    );
+  }
+  return faults;
 }
 
+/** The account that invoices in a currency are paid into; undefined where only the payment details say. */
+export const bankAccountOf = ({ bankAccounts }: Workspace, currency: CurrencyCode): BankAccount | undefined =>
+  bankAccounts.find((each) => each.currency === currency);
+
 /** The studio as it stands at the head of an invoice. */
-export function studioOf(pricer: Pricer): FrozenInvoice['studio'] {
-  const { name, address, email, taxNumber, paymentDetails, logoId } = pricer.book.workspace;
-  return { name, address, email, taxNumber, paymentDetails, logoId };
+export function studioOf(pricer: Pricer, currency: CurrencyCode): FrozenInvoice['studio'] {
+  const { workspace } = pricer.book;
+  const { name, address, email, taxNumber, companyNumber, registeredOffice, paymentDetails, logoId } = workspace;
+  const own = bankAccountOf(workspace, currency);
+  const account = own ? { holder: own.holder, number: own.number, bic: own.bic } : null;
+  return { name, address, email, taxNumber, companyNumber, registeredOffice, paymentDetails, account, logoId };
+}
+
+/**
+ * The rates that turn the tax of an invoice into the studio's own currency; null where it is in that currency, bears no tax, or no rate is
+ * known. The tax must be stated in the national currency too (Directive 2006/112/EC, Article 230; EN 16931-1 BT-111).
+ */
+export function homeOf(pricer: Pricer, currency: CurrencyCode, day: Day, tax: Minor): FrozenInvoice['home'] {
+  const own = pricer.book.workspace.currency;
+  if (currency === own || tax === 0) return null;
+  const exchanged = pricer.rates.exchange.between(currency, own, day);
+  if (!exchanged) return null;
+  return {
+    currency: own,
+    rates: exchanged.used.map((row) => ({ base: row.base, currency: row.currency, rate: row.rate, from: row.from })),
+  };
+}
+
+/** An amount in the studio's currency, by the rates that were kept with the invoice; rounded once, half away from zero. */
+export function inHome(home: NonNullable<FrozenInvoice['home']>, amount: Minor, currency: CurrencyCode): Minor {
+  const rows = home.rates.map((rate, index) => ({ ...rate, id: String(index), source: '' }));
+  const latest = rows.reduce((day, row) => (row.from > day ? row.from : day), '');
+  return new ExchangeRates(rows).convert(amount, currency, home.currency, latest, 'half away from zero')!;
 }
 
 function frozenLine(line: DraftLine, { openBook, withReceipts }: Invoice): FrozenLine {

@@ -25,3 +25,5 @@ export * from './paid';
 export * from './given-up';
 export * from './to-bill-working';
 export * from './deposits';
+export * from './before-issuing';
+export * from './register-sums';

@@ -1,8 +1,15 @@
-import type { Accounts, Deposit, FrozenInvoice, Invoice, Payment } from '../model/records';
+import { lineAmounts } from '../costs/amounts';
+import { grouped } from '../model/grouped';
+import type { Id } from '../model/ids';
+import type { Cost, CostLine, Deposit, FrozenInvoice, Invoice, Payment } from '../model/records';
 import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
+import { addExact, lessExact, sumExact } from '../money/rational';
+import { shareOut } from '../money/share';
 import type { Day } from '../time/day';
+import { bankAccountOf } from './freeze';
 import { lineNets } from './paid';
+import type { Pricer } from './pricer';
 import { heldOn } from './standing';
 
 /** One line of a double-entry journal: an amount on an account, debit or credit. */
@@ -10,58 +17,65 @@ export interface PostingLine {
   account: string;
   debit: Minor;
   credit: Minor;
+  /** What the bookkeeping calls the tax that income, or tax itself, stands under; empty for what has none. */
+  taxCode: string;
   text: string;
+  /** Debit and credit in the studio's currency, in balance too; null where no exchange rate tells them. */
+  home: { debit: Minor; credit: Minor } | null;
 }
 
 /** What happened once, on several accounts; debits and credits are equal. */
 export interface Posting {
   day: Day;
-  /** The number of the invoice or credit note. */
+  /** The number of the invoice or credit note, or the supplier's own. */
   reference: string;
   text: string;
+  /** What the bookkeeping calls the client; empty where it is of none. */
+  clientCode: string;
   currency: CurrencyCode;
   lines: PostingLine[];
 }
 
+/** Rows that postings are made of. */
+export interface PostingRows {
+  invoices: readonly Invoice[];
+  payments: readonly Payment[];
+  deposits?: readonly Deposit[];
+  costs?: readonly Cost[];
+  costLines?: readonly CostLine[];
+}
+
+type BareLine = Omit<PostingLine, 'home'>;
+type BarePosting = Omit<Posting, 'lines'> & { lines: BareLine[] };
+
 /**
- * The postings of invoices, credit notes, voids and payments, by day. Each balances to nothing.
+ * The postings of invoices, credit notes, voids, payments, supplier bills and expenses, by day. Each balances to nothing, in its own currency
+ * and in the studio's. What was read from the bookkeeping is in it already and is not posted again.
  */
-export function postingsOf(
-  accounts: Accounts,
-  invoices: readonly Invoice[],
-  payments: readonly Payment[],
-  deposits: readonly Deposit[] = [],
-): Posting[] {
-  const postings: Posting[] = deposits.map((deposit) => paidAhead(accounts, deposit));
-  const issued = new Map<string, Invoice>();
-  for (const invoice of invoices) {
+export function postingsOf(pricer: Pricer, rows: PostingRows): Posting[] {
+  const poster = new Poster(pricer);
+  const postings: BarePosting[] = (rows.deposits ?? []).map((deposit) => poster.paidAhead(deposit));
+  const issued = new Map<Id, Invoice>();
+  const notesOf = grouped(rows.invoices, (row) => row.ofId);
+  for (const invoice of rows.invoices) {
     if (!invoice.frozen) continue;
     issued.set(invoice.id, invoice);
-    const posting = sent(accounts, invoice.frozen);
+    const posting = poster.sent(invoice.frozen, invoice.clientId);
     postings.push(posting);
     if (invoice.voided) postings.push(reversed(posting, invoice.voided.day, `Void: ${invoice.voided.reason}`));
-    const released = releasedPosting(
-      accounts,
-      invoice,
-      invoices.filter((each) => each.ofId === invoice.id),
-    );
+    const released = poster.released(invoice, notesOf.get(invoice.id) ?? []);
     if (released) postings.push(released);
   }
-  for (const payment of payments) {
-    const frozen = issued.get(payment.invoiceId)?.frozen;
-    if (!frozen) continue;
-    const into = payment.kind === 'write-off' ? accounts.writeOffs : accounts.bank;
-    const amount = payment.kind === 'refund' ? -payment.amount : payment.amount;
-    const text = payment.note.trim() || paymentTexts[payment.kind];
-    postings.push({
-      day: payment.day,
-      reference: frozen.number,
-      text: `${frozen.client.name}: ${text}`,
-      currency: payment.currency,
-      lines: [line(into, amount, text), line(accounts.receivables, -amount, text)],
-    });
+  for (const payment of rows.payments) {
+    const invoice = issued.get(payment.invoiceId);
+    if (invoice) postings.push(poster.paid(invoice.frozen!, invoice.clientId, payment));
   }
-  return postings.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.reference < b.reference ? -1 : 1));
+  const linesOf = grouped(rows.costLines ?? [], (row) => row.costId);
+  for (const cost of rows.costs ?? []) postings.push(...poster.bought(cost, linesOf.get(cost.id) ?? []));
+  return postings
+    .filter((posting) => posting.lines.length > 0)
+    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.reference < b.reference ? -1 : 1))
+    .map((posting) => poster.valued(posting));
 }
 
 const paymentTexts: Record<Payment['kind'], string> = {
@@ -70,58 +84,159 @@ const paymentTexts: Record<Payment['kind'], string> = {
   refund: 'Paid back',
 };
 
-function paidAhead(accounts: Accounts, { day, amount, currency, note }: Deposit): Posting {
-  const text = note.trim() || 'Paid ahead';
-  const lines = [line(accounts.bank, amount, text), line(accounts.deposits, -amount, text)];
-  return { day, reference: '', text, currency, lines };
-}
+class Poster {
+  readonly #pricer: Pricer;
 
-function sent(accounts: Accounts, frozen: FrozenInvoice): Posting {
-  const what = frozen.credits ? `Credit note for ${frozen.credits.number}` : 'Invoice';
-  const lines: PostingLine[] = [line(accounts.receivables, frozen.payable, 'To be paid')];
-  for (const each of frozen.deductions) {
-    lines.push(line(each.kind === 'deposit' ? accounts.deposits : accounts.retention, each.amount, each.text));
+  constructor(pricer: Pricer) {
+    this.#pricer = pricer;
   }
-  const income = new Map<string, Minor>();
-  const nets = lineNets(frozen);
-  frozen.lines.forEach((each, index) => {
-    const account = each.account || accounts.sales;
-    income.set(account, (income.get(account) ?? 0) + nets[index]!);
-  });
-  for (const [account, amount] of income) lines.push(line(account, -amount, 'Income'));
-  for (const tax of frozen.taxes) lines.push(line(accounts.tax, -tax.amount, `${tax.name} ${tax.percent} %`));
-  if (frozen.rounding !== 0) lines.push(line(accounts.sales, -frozen.rounding, 'Rounding'));
-  return {
-    day: frozen.day,
-    reference: frozen.number,
-    text: `${frozen.client.name}: ${what}`,
-    currency: frozen.currency,
-    lines: lines.filter((each) => each.debit !== 0 || each.credit !== 0),
-  };
+
+  get #accounts() {
+    return this.#pricer.book.workspace.accounts;
+  }
+
+  /** Where money in a currency arrives. */
+  #bank(currency: CurrencyCode): string {
+    return bankAccountOf(this.#pricer.book.workspace, currency)?.ledger || this.#accounts.bank;
+  }
+
+  #code(clientId: Id): string {
+    return this.#pricer.client.get(clientId)?.code ?? '';
+  }
+
+  #taxCode(taxId: Id | null): string {
+    return this.#pricer.tax.get(taxId ?? '')?.code ?? '';
+  }
+
+  paidAhead({ clientId, day, amount, currency, note }: Deposit): BarePosting {
+    const text = note.trim() || 'Paid ahead';
+    const lines = [line(this.#bank(currency), amount, text), line(this.#accounts.deposits, -amount, text)];
+    return { day, reference: '', text, clientCode: this.#code(clientId), currency, lines };
+  }
+
+  paid(frozen: FrozenInvoice, clientId: Id, payment: Payment): BarePosting {
+    const { currency, kind, day } = payment;
+    const into = kind === 'write-off' ? this.#accounts.writeOffs : this.#bank(currency);
+    const amount = kind === 'refund' ? -payment.amount : payment.amount;
+    const text = payment.note.trim() || paymentTexts[kind];
+    return {
+      day,
+      reference: frozen.number,
+      text: `${frozen.client.name}: ${text}`,
+      clientCode: this.#code(clientId),
+      currency,
+      lines: [line(into, amount, text), line(this.#accounts.receivables, -amount, text)],
+    };
+  }
+
+  /** Income is posted net and after its share of the discount, on the account of its line and under its tax. */
+  sent(frozen: FrozenInvoice, clientId: Id): BarePosting {
+    const accounts = this.#accounts;
+    const what = frozen.credits ? `Credit note for ${frozen.credits.number}` : 'Invoice';
+    const lines: BareLine[] = [line(accounts.receivables, frozen.payable, 'To be paid')];
+    for (const each of frozen.deductions) {
+      lines.push(line(each.kind === 'deposit' ? accounts.deposits : accounts.retention, each.amount, each.text));
+    }
+    const income = new Map<string, BareLine & { amount: Minor }>();
+    const nets = lineNets(frozen);
+    frozen.lines.forEach((each, index) => {
+      const account = each.account || accounts.sales;
+      const key = `${account} ${each.taxId ?? ''}`;
+      const own = income.get(key) ?? { ...line(account, 0, 'Income', this.#taxCode(each.taxId)), amount: 0 };
+      income.set(key, { ...own, amount: addExact(own.amount, nets[index]!) });
+    });
+    for (const { account, taxCode, amount } of income.values()) lines.push(line(account, -amount, 'Income', taxCode));
+    for (const tax of frozen.taxes)
+      lines.push(line(accounts.tax, -tax.amount, `${tax.name} ${tax.percent} %`, this.#taxCode(tax.id)));
+    if (frozen.rounding !== 0) lines.push(line(accounts.sales, -frozen.rounding, 'Rounding'));
+    return {
+      day: frozen.day,
+      reference: frozen.number,
+      text: `${frozen.client.name}: ${what}`,
+      clientCode: this.#code(clientId),
+      currency: frozen.currency,
+      lines: lines.filter((each) => each.debit !== 0 || each.credit !== 0),
+    };
+  }
+
+  /** Retention that became due moves to what is owed. */
+  released(invoice: Invoice, credits: readonly Invoice[]): BarePosting | null {
+    const { frozen, releasedOn, voided } = invoice;
+    const held = heldOn({ invoice, credits });
+    if (releasedOn === null || held === 0 || voided) return null;
+    return {
+      day: releasedOn,
+      reference: frozen!.number,
+      text: `${frozen!.client.name}: retention due`,
+      clientCode: this.#code(invoice.clientId),
+      currency: frozen!.currency,
+      lines: [
+        line(this.#accounts.receivables, held, 'Retention due'),
+        line(this.#accounts.retention, -held, 'Retention due'),
+      ],
+    };
+  }
+
+  /** A supplier bill is owed to the supplier; an expense comes off the bank, or is owed to a member until it is paid back. */
+  bought(cost: Cost, costLines: readonly CostLine[]): BarePosting[] {
+    if (cost.kind === 'ledger' || costLines.length === 0) return [];
+    const accounts = this.#accounts;
+    const tax = cost.taxId === null ? undefined : this.#pricer.tax.get(cost.taxId);
+    const rule = this.#pricer.book.workspace.amountRounding;
+    const amounts = costLines.map((each) => lineAmounts(each, cost, tax, rule));
+    const gross = sumExact(amounts.map((each) => each.gross));
+    const spent = sumExact(amounts.map((each) => each.cost));
+    const claimed = lessExact(gross, spent);
+    const code = this.#taxCode(cost.taxId);
+    const from =
+      cost.kind === 'bill' ? accounts.payables : cost.owedBack ? accounts.members : this.#bank(cost.currency);
+    const head = { reference: cost.reference, clientCode: '', currency: cost.currency };
+    const what = cost.supplier || costLines[0]!.text || 'Cost';
+    const lines = [
+      line(accounts.purchases, spent, costLines[0]!.text || what, code),
+      line(accounts.inputTax, claimed, tax ? `${tax.name} ${tax.percent} %` : 'Tax', code),
+      line(from, -gross, cost.kind === 'bill' ? 'To be paid' : cost.owedBack ? 'Owed back' : 'Paid'),
+    ];
+    const postings: BarePosting[] = [
+      { ...head, day: cost.day, text: what, lines: lines.filter((each) => each.debit !== 0 || each.credit !== 0) },
+    ];
+    if (cost.owedBack && cost.paidBackOn !== null) {
+      const member = this.#pricer.member.get(cost.memberId ?? '')?.name ?? '';
+      const text = `Paid back to ${member}`.trim();
+      const back = [line(accounts.members, gross, text), line(this.#bank(cost.currency), -gross, text)];
+      postings.push({ ...head, day: cost.paidBackOn, text: `${what}: ${text}`, lines: back });
+    }
+    return postings;
+  }
+
+  /** The same in the studio's currency by the exchange rate of the day: the whole converted once, and shared, so that it balances. */
+  valued(posting: BarePosting): Posting {
+    const { workspace } = this.#pricer.book;
+    const { exchange } = this.#pricer.rates;
+    const { currency, day, lines } = posting;
+    const rule = workspace.amountRounding;
+    const whole = exchange.convert(sumExact(lines.map((each) => each.debit)), currency, workspace.currency, day, rule);
+    const shares = (of: (each: BareLine) => Minor) => (whole === null ? null : shareOut(whole, lines.map(of)));
+    const [debits, credits] = [shares((each) => each.debit), shares((each) => each.credit)];
+    return {
+      ...posting,
+      lines: lines.map((each, index) => ({
+        ...each,
+        home: debits && credits && { debit: debits[index]!, credit: credits[index]! },
+      })),
+    };
+  }
 }
 
-/** Retention that became due moves to what is owed. */
-function releasedPosting(accounts: Accounts, invoice: Invoice, credits: readonly Invoice[]): Posting | null {
-  const { frozen, releasedOn, voided } = invoice;
-  const held = heldOn({ invoice, credits });
-  if (releasedOn === null || held === 0 || voided) return null;
-  return {
-    day: releasedOn,
-    reference: frozen!.number,
-    text: `${frozen!.client.name}: retention due`,
-    currency: frozen!.currency,
-    lines: [line(accounts.receivables, held, 'Retention due'), line(accounts.retention, -held, 'Retention due')],
-  };
-}
-
-const line = (account: string, amount: Minor, text: string): PostingLine => ({
+const line = (account: string, amount: Minor, text: string, taxCode = ''): BareLine => ({
   account,
   debit: Math.max(0, amount),
   credit: Math.max(0, -amount),
+  taxCode,
   text,
 });
 
-const reversed = (posting: Posting, day: Day, text: string): Posting => ({
+const reversed = (posting: BarePosting, day: Day, text: string): BarePosting => ({
   ...posting,
   day,
   text: `${posting.text}. ${text}`,

@@ -318,8 +318,11 @@ describe('the journal', () => {
     await run('invoice.edit', { id: second, inclusive: true });
     await run('invoice.issue', { id: second });
     await run('invoice.void', { id: second, reason: 'Wrong date' });
-    const { accounts } = (await store.all('workspace'))[0]!;
-    const postings = postingsOf(accounts, store.rows('invoices'), store.rows('payments'), store.rows('deposits'));
+    const postings = postingsOf(new Pricer(await readBook(store)), {
+      invoices: store.rows('invoices'),
+      payments: store.rows('payments'),
+      deposits: store.rows('deposits'),
+    });
     expect(postings).toHaveLength(8);
     for (const posting of postings) {
       expect(posting.lines.reduce((sum, line) => sum + line.debit - line.credit, 0)).toBe(0);
@@ -494,8 +497,8 @@ async function checkKept(store: MemoryStore): Promise<void> {
     const shared = own.reduce((sum, row) => sum + (row.amount ?? 0), 0);
     expect(shared).toBe(invoice.voided ? 0 : invoice.frozen.net);
   }
-  const { accounts } = (await store.all('workspace'))[0]!;
-  for (const posting of postingsOf(accounts, store.rows('invoices'), store.rows('payments'))) {
+  const posted = { ...rows, invoices: store.rows('invoices'), payments: store.rows('payments') };
+  for (const posting of postingsOf(new Pricer(await readBook(store)), posted)) {
     expect(posting.lines.reduce((sum, line) => sum + line.debit - line.credit, 0)).toBe(0);
   }
 }

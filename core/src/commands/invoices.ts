@@ -179,6 +179,7 @@ export const editDraft = command({
       note: shape.note,
       taxId: shape.taxId,
       purchaseOrder: shape.purchaseOrder,
+      taxPoint: shape.taxPoint,
     })
     .partial()
     .required({ id: true }),

@@ -69,6 +69,7 @@ export const invoiceDefaults: Omit<Invoice, 'id' | 'clientId' | 'currency' | 'cr
   collects: false,
   note: '',
   purchaseOrder: '',
+  taxPoint: null,
   seq: null,
   issuedAt: null,
   frozen: null,

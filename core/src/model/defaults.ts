@@ -18,6 +18,9 @@ export const workspaceDefaults = {
   periods: { kind: 'monthly', startsOn: 1 },
   cutOff: 7,
   logoId: null,
+  companyNumber: '',
+  registeredOffice: '',
+  bankAccounts: [],
   numberStyle: '1,234.50',
   clockStyle: '14:05',
   receiptOver: null,
@@ -32,6 +35,10 @@ export const workspaceDefaults = {
     deposits: '2110',
     retention: '1110',
     writeOffs: '8100',
+    purchases: '5000',
+    inputTax: '2201',
+    payables: '2100',
+    members: '2120',
   },
 } satisfies Partial<Workspace>;
 
@@ -58,10 +65,11 @@ export const serviceDefaults: Omit<Service, 'id' | 'name'> = {
   archived: false,
 };
 
-export const taxDefaults: Pick<Tax, 'category' | 'place' | 'reverseCharge' | 'later'> = {
+export const taxDefaults: Pick<Tax, 'category' | 'place' | 'reverseCharge' | 'code' | 'later'> = {
   category: 'S',
   place: '',
   reverseCharge: false,
+  code: '',
   later: [],
 };
 
@@ -69,6 +77,7 @@ export const clientDefaults: Omit<
   Client,
   'id' | 'name' | 'address' | 'email' | 'taxNumber' | 'currency' | 'taxId' | 'termsDays' | 'archived'
 > = {
+  code: '',
   rounding: null,
   taxPlace: '',
   purchaseOrder: 'never',

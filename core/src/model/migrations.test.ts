@@ -6,8 +6,14 @@ const forward = (table: Parameters<typeof migrateRow>[0], row: Record<string, un
 describe('records of version 3', () => {
   it('keep what documents were opened for under its own name', () => {
     const list = [{ id: 'p1', name: 'Research' }];
-    expect(forward('workspace', { id: 'workspace', purposes: list })).toEqual({ id: 'workspace', openedFor: list });
-    expect(forward('workspace', { id: 'workspace', openedFor: list })).toEqual({ id: 'workspace', openedFor: list });
+    expect(forward('workspace', { id: 'workspace', purposes: list })).toMatchObject({
+      id: 'workspace',
+      openedFor: list,
+    });
+    expect(forward('workspace', { id: 'workspace', openedFor: list })).toMatchObject({
+      id: 'workspace',
+      openedFor: list,
+    });
   });
 
   it('give each tax the category that it had in words', () => {
@@ -60,8 +66,35 @@ describe('records of version 3', () => {
   });
 
   it('are understood in the history as well, whatever version an image is of', () => {
-    expect(currentImage('workspace', { purposes: [] })).toEqual({ openedFor: [] });
-    expect(currentImage('workspace', { openedFor: [] })).toEqual({ openedFor: [] });
+    expect(currentImage('workspace', { purposes: [] })).toMatchObject({ openedFor: [] });
+    expect(currentImage('workspace', { openedFor: [] })).toMatchObject({ openedFor: [] });
     expect(currentImage('entries', null)).toBeNull();
+  });
+});
+
+describe('records of version 4', () => {
+  it('say nothing of what invoices did not print then, and keep the accounts they have', () => {
+    const forward = (table: 'workspace' | 'clients' | 'taxes' | 'invoices', row: object) =>
+      migrateRow(table, row as Record<string, unknown>, 4);
+    expect(forward('workspace', { accounts: { sales: '1', purchases: '6000' } })).toEqual({
+      companyNumber: '',
+      registeredOffice: '',
+      bankAccounts: [],
+      accounts: { sales: '1', purchases: '6000', inputTax: '2201', payables: '2100', members: '2120' },
+    });
+    expect(forward('clients', { name: 'A' })).toEqual({ name: 'A', code: '' });
+    expect(forward('taxes', { name: 'VAT', code: 'T1' })).toEqual({ name: 'VAT', code: 'T1' });
+    expect(forward('invoices', { frozen: null })).toEqual({ taxPoint: null, frozen: null });
+    const frozen = { number: 'SL-1', studio: { name: 'S' }, taxes: [{ id: 't' }] };
+    expect(forward('invoices', { frozen })).toEqual({
+      taxPoint: null,
+      frozen: {
+        number: 'SL-1',
+        taxPoint: null,
+        home: null,
+        studio: { name: 'S', companyNumber: '', registeredOffice: '', account: null },
+        taxes: [{ id: 't', home: null }],
+      },
+    });
   });
 });

@@ -5,7 +5,7 @@ import type { TableName } from './tables';
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
  * and workspace files of older versions are brought forward by the same steps.
  */
-export const SCHEMA_VERSION = 4;
+export const SCHEMA_VERSION = 5;
 
 type RawRow = Record<string, unknown>;
 
@@ -39,7 +39,47 @@ export const migrations: readonly Migration[] = [
       return row;
     },
   },
+  // Invoices say more: company number, accounts by currency, tax point, tax in the studio's own currency; the bookkeeping has its own names
+  // for clients and taxes, and accounts for what is bought.
+  {
+    from: 4,
+    tables: ['workspace', 'clients', 'taxes', 'invoices'],
+    row: (table, row) => {
+      if (table === 'workspace')
+        return {
+          companyNumber: '',
+          registeredOffice: '',
+          bankAccounts: [],
+          ...row,
+          accounts: {
+            purchases: '5000',
+            inputTax: '2201',
+            payables: '2100',
+            members: '2120',
+            ...(row.accounts as RawRow),
+          },
+        };
+      if (table === 'clients' || table === 'taxes') return { code: '', ...row };
+      return table === 'invoices' ? withTaxPoint(row) : row;
+    },
+  },
 ];
+
+/** What was issued before said nothing of a tax point, of an account beside the payment details, or of another currency. */
+function withTaxPoint(row: RawRow): RawRow {
+  const frozen = row.frozen as RawRow | null;
+  return {
+    taxPoint: null,
+    ...row,
+    frozen: frozen && {
+      taxPoint: null,
+      home: null,
+      ...frozen,
+      studio: { companyNumber: '', registeredOffice: '', account: null, ...(frozen.studio as RawRow) },
+      taxes: (frozen.taxes as RawRow[]).map((tax) => ({ home: null, ...tax })),
+    },
+  };
+}
 
 function categoryOf({ percent, reverseCharge, note }: RawRow): string {
   if (reverseCharge) return /outside the scope/i.test(String(note)) ? 'O' : 'AE';

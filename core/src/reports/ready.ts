@@ -34,10 +34,10 @@ const onlyTime = [{ field: 'what' as const, keys: ['time'], without: false }];
 
 /** Questions that most studios ask, in the order of the month. */
 export const readyMade: readonly ReadyMade[] = [
-  made('billable', 'Billable hours for a client', 'By task and member with notes, as it goes behind an invoice.', {
+  made('billable', 'Hours for a client', 'In all, billable and not, with rate and amount, by task and member.', {
     rows: ['client', 'project', 'task', 'member'],
-    measures: ['billable', 'billed', 'rate', 'worth'],
-    filters: [...onlyTime, { field: 'billable', keys: ['billable', 'billable in part'], without: false }],
+    measures: ['recorded', 'billable', 'not billable', 'billed', 'rate', 'worth'],
+    filters: [...onlyTime],
   }),
   made('log', 'Full log for a client', 'Every entry with its day, note and amount.', {
     rows: ['client', 'day', 'note', 'member'],
@@ -109,7 +109,7 @@ export const readyMade: readonly ReadyMade[] = [
     sortBy: 'written down',
   }),
   made('tenths', 'For another system', 'Entries in tenths of an hour, a line each.', {
-    rows: ['day', 'member', 'whole project', 'service', 'note'],
+    rows: ['day', 'member', 'whole project', 'service', 'entry'],
     measures: ['recorded', 'billed', 'worth'],
     filters: [...onlyTime],
   }),

@@ -2,10 +2,10 @@ import { showAmount } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
 import { fromScaled, showDecimal } from '../money/decimal';
 import { divideRounded } from '../money/rational';
-import { showDayShort, type Day } from '../time/day';
+import { showDayShort } from '../time/day';
 import { showLength, type LengthStyle } from '../time/length';
 import { figureAt, type Answer } from './answer';
-import { fields } from './fields';
+import { fields, type FieldName } from './fields';
 import { measureOf, type MeasureKind, type MeasureName } from './measures';
 import { movings, type Range } from './when';
 import type { When } from './definition';
@@ -49,8 +49,7 @@ export function showWhen(when: When): string {
   return when.kind === 'fixed' ? showRange(when) : movings[when.name].toLowerCase();
 }
 
-export const showRange = ({ from, to }: Range): string => `${showDay(from)} – ${showDay(to)}`;
-const showDay = (day: Day): string => `${showDayShort(day)} ${day.slice(0, 4)}`;
+export const showRange = ({ from, to }: Range): string => `${showDayShort(from)} – ${showDayShort(to)}`;
 
 /** A cell of a printed report: what it says, and the figures it stands for, one a currency. */
 export interface SheetCell {
@@ -74,6 +73,7 @@ export interface ReportSheet {
   period: string;
   /** What its levels are called. */
   levels: string[];
+  levelFields: readonly FieldName[];
   heads: { label: string; kind: MeasureKind; measure: MeasureName }[];
   lines: SheetLine[];
   total: SheetLine;
@@ -105,6 +105,7 @@ export function sheetOf(answer: Answer, title: string, note: string, style: Leng
     note,
     period: answer.range ? showRange(answer.range) : 'All time',
     levels: definition.rows.map((name) => fields[name].label),
+    levelFields: definition.rows,
     heads,
     lines,
     total: { depth: 0, path: ['All'], cells: cellsOf(0) },

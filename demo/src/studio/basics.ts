@@ -10,7 +10,27 @@ export const workspace = {
   address: '14 Lantern Row\nSaltmere\nSM4 2QT',
   email: 'accounts@saltmere-lighting.example',
   taxNumber: 'GB 999 9999 73',
-  paymentDetails: 'IBAN GB42 SALT 0000 0012 3456 78\nPlease quote the invoice number.',
+  companyNumber: '00999973',
+  registeredOffice: '',
+  paymentDetails: 'Please quote the invoice number.',
+  bankAccounts: [
+    {
+      id: '00000000-0000-7000-8000-0000000000a1',
+      currency: 'GBP',
+      holder: 'Saltmere Lighting',
+      number: 'GB42 SALT 0000 0012 3456 78',
+      bic: 'SALTGB2L',
+      ledger: '1200',
+    },
+    {
+      id: '00000000-0000-7000-8000-0000000000a2',
+      currency: 'EUR',
+      holder: 'Saltmere Lighting',
+      number: 'GB13 SALT 0000 0087 6543 21',
+      bic: 'SALTGB2L',
+      ledger: '1210',
+    },
+  ],
   currency: 'GBP',
   zone: 'Europe/London',
   daySeconds: 7.5 * HOURS,
@@ -43,13 +63,14 @@ export const stages = [
 export type StageName = (typeof stages)[number]['name'];
 
 export const taxes = {
-  standard: { name: 'VAT', percent: '20', note: '', place: 'GB' },
+  standard: { name: 'VAT', percent: '20', note: '', place: 'GB', code: 'S20' },
   reverse: {
     name: 'VAT',
     percent: '0',
     place: 'FR',
     reverseCharge: true,
     category: 'AE',
+    code: 'RC',
     note: 'Reverse charge: VAT is to be accounted for by the customer (Article 196, Directive 2006/112/EC).',
   },
   outside: {
@@ -58,6 +79,7 @@ export const taxes = {
     place: 'US',
     reverseCharge: true,
     category: 'O',
+    code: 'OS',
     note: 'Outside the scope of UK VAT.',
   },
 } as const;

@@ -32,6 +32,8 @@ export interface DemoClient {
   address: string;
   email: string;
   taxNumber: string;
+  /** What the bookkeeping calls it. */
+  code: string;
   currency: string;
   tax: TaxKey;
   termsDays: number | null;
@@ -50,6 +52,7 @@ export const clients: Record<string, DemoClient> = {
     address: '1 Harbour Steps\nSaltmere\nSM1 1AA',
     email: 'production@quayside-playhouse.example',
     taxNumber: '',
+    code: 'C01',
     currency: 'GBP',
     tax: 'standard',
     termsDays: null,
@@ -125,6 +128,7 @@ export const clients: Record<string, DemoClient> = {
     address: 'The Old Laundry\n9 Bramble Street\nSaltmere\nSM2 7HL',
     email: 'office@bramble-street.example',
     taxNumber: '',
+    code: 'C02',
     currency: 'GBP',
     tax: 'standard',
     termsDays: 14,
@@ -178,6 +182,7 @@ export const clients: Record<string, DemoClient> = {
     address: 'Fernhill House\nLower Fernhill\nFH8 3DN',
     email: 'exhibitions@fernhill-museum.example',
     taxNumber: '',
+    code: 'C03',
     currency: 'GBP',
     tax: 'standard',
     termsDays: null,
@@ -221,6 +226,7 @@ export const clients: Record<string, DemoClient> = {
     address: 'Council Offices\nMill Lane\nOtterbourne\nOT1 4BB',
     email: 'works@otterbourne-council.example',
     taxNumber: '',
+    code: 'C04',
     currency: 'GBP',
     tax: 'standard',
     termsDays: null,
@@ -263,6 +269,7 @@ export const clients: Record<string, DemoClient> = {
     address: '22 quai des Voiliers\n00000 Port-Clairval\nFrance',
     email: 'atelier@maison-clairval.example',
     taxNumber: 'FR 00 999999999',
+    code: 'C05',
     currency: 'EUR',
     tax: 'reverse',
     termsDays: 45,
@@ -289,6 +296,7 @@ export const clients: Record<string, DemoClient> = {
     address: '400 Pinecrest Bowl Road\nPinecrest\nUSA',
     email: 'production@pinecrest-amphitheater.example',
     taxNumber: '',
+    code: 'C06',
     currency: 'USD',
     tax: 'outside',
     termsDays: null,

@@ -1,7 +1,8 @@
-import { currencyDigits, spreadsheetAmount } from '@half-penny/core/money';
+import type { RegisterSums } from '@half-penny/core/billing';
+import { currencyDigits, plainAmount, spreadsheetAmount } from '@half-penny/core/money';
 import Papa from 'papaparse';
-import writeExcel, { type SheetData } from 'write-excel-file/universal';
 import { harmless } from '../hours';
+import { writeTables } from '../sheet';
 
 /** An invoice or credit note as the register lists it. Amounts are in minor units. */
 export interface RegisterLine {
@@ -12,41 +13,38 @@ export interface RegisterLine {
   dueDay: string;
   standing: string;
   currency: string;
-  net: number;
-  tax: number;
-  total: number;
-  payable: number;
+  sums: RegisterSums;
   owed: number;
   purchaseOrder: string;
 }
 
-const HEAD = [
-  'Number',
-  'Kind',
-  'Client',
-  'Date',
-  'Due',
-  'Standing',
-  'Currency',
-  'Net',
-  'Tax',
-  'Total',
-  'To pay',
-  'Owed',
-  'Client order',
-] as const;
+const BEFORE = ['Number', 'Kind', 'Client', 'Date', 'Due', 'Standing', 'Currency'] as const;
 
-const amounts = (line: RegisterLine) => [line.net, line.tax, line.total, line.payable, line.owed];
+interface AmountColumn {
+  head: string;
+  of: (line: RegisterLine) => number;
+}
 
-/** A whole number of minor units as a plain decimal. */
-export function plainOf(minor: number, currency: string): string {
-  const digits = currencyDigits(currency);
-  const text = String(Math.abs(minor)).padStart(digits + 1, '0');
-  return `${minor < 0 ? '-' : ''}${digits === 0 ? text : `${text.slice(0, -digits)}.${text.slice(-digits)}`}`;
+/** From the net to what is to be paid each row adds up; a tax that none of the lines bears has no column. */
+function amountColumns(lines: readonly RegisterLine[]): AmountColumn[] {
+  const taxes = [...new Set(lines.flatMap((line) => [...line.sums.taxes.keys()]))].sort();
+  const column = (head: string, of: (line: RegisterLine) => number): AmountColumn => ({ head, of });
+  return [
+    column('Net', ({ sums }) => sums.net),
+    column('Discount', ({ sums }) => sums.discount),
+    column('Net after discount', ({ sums }) => sums.netAfter),
+    ...taxes.map((tax) => column(tax, ({ sums }) => sums.taxes.get(tax) ?? 0)),
+    column('Rounding', ({ sums }) => sums.rounding),
+    column('Total', ({ sums }) => sums.total),
+    column('Deducted', ({ sums }) => sums.deducted),
+    column('To pay', ({ sums }) => sums.payable),
+    column('Owed', ({ owed }) => owed),
+  ];
 }
 
 /** The register as CSV (RFC 4180, CRLF), with amounts as plain decimals. */
 export function registerCsv(lines: readonly RegisterLine[]): string {
+  const columns = amountColumns(lines);
   const rows = lines.map((line) => [
     harmless(line.number),
     line.kind,
@@ -55,34 +53,40 @@ export function registerCsv(lines: readonly RegisterLine[]): string {
     line.dueDay,
     line.standing,
     line.currency,
-    ...amounts(line).map((minor) => plainOf(minor, line.currency)),
+    ...columns.map(({ of }) => plainAmount(of(line), line.currency)),
     harmless(line.purchaseOrder),
   ]);
-  return `${Papa.unparse([[...HEAD], ...rows], { newline: '\r\n' })}\r\n`;
+  const head = [...BEFORE, ...columns.map((column) => harmless(column.head)), 'Client order'];
+  return `${Papa.unparse([head, ...rows], { newline: '\r\n' })}\r\n`;
 }
 
 /** The register as a spreadsheet (XLSX): days are days and amounts are numbers. */
-export async function registerXlsx(lines: readonly RegisterLine[]): Promise<Blob> {
+export function registerXlsx(lines: readonly RegisterLine[], title: readonly string[]): Promise<Blob> {
+  const columns = amountColumns(lines);
   const text = (value: string) => (value === '' ? null : ({ value, type: String } as const));
   const day = (value: string) =>
-    value === '' ? null : ({ value: new Date(`${value}T00:00:00Z`), type: Date, format: 'yyyy-mm-dd' } as const);
-  const data: SheetData = [
-    HEAD.map((value) => ({ value, fontWeight: 'bold' as const })),
-    ...lines.map((line) => [
-      text(line.number),
-      text(line.kind),
-      text(line.client),
-      day(line.day),
-      day(line.dueDay),
-      text(line.standing),
-      text(line.currency),
-      ...amounts(line).map((minor) => {
-        const digits = currencyDigits(line.currency);
-        const format = digits === 0 ? '#,##0' : `#,##0.${'0'.repeat(digits)}`;
-        return { value: spreadsheetAmount(minor, line.currency), type: Number, format } as const;
-      }),
-      text(line.purchaseOrder),
-    ]),
-  ];
-  return writeExcel(data, { sheet: 'Invoices' }).toBlob();
+    value === '' ? null : ({ value: new Date(`${value}T00:00:00Z`), type: Date, format: 'd mmm yyyy' } as const);
+  return writeTables([
+    {
+      name: 'Invoices',
+      title,
+      head: [...BEFORE, ...columns.map((column) => column.head), 'Client order'],
+      widths: [12, 12, 26, 12, 12, 12, 9, ...columns.map(() => 12), 16],
+      rows: lines.map((line) => [
+        text(line.number),
+        text(line.kind),
+        text(line.client),
+        day(line.day),
+        day(line.dueDay),
+        text(line.standing),
+        text(line.currency),
+        ...columns.map(({ of }) => {
+          const digits = currencyDigits(line.currency);
+          const format = digits === 0 ? '#,##0' : `#,##0.${'0'.repeat(digits)}`;
+          return { value: spreadsheetAmount(of(line), line.currency), type: Number, format } as const;
+        }),
+        text(line.purchaseOrder),
+      ]),
+    },
+  ]);
 }

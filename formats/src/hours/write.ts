@@ -1,6 +1,6 @@
 import { plainAmount, spreadsheetAmount } from '@half-penny/core/money';
 import Papa from 'papaparse';
-import writeExcel, { type SheetData } from 'write-excel-file/universal';
+import { writeTables } from '../sheet';
 import type { HoursLine } from './line';
 
 const HEAD = [
@@ -63,7 +63,7 @@ const HOURS = '[h]:mm:ss';
 const CLOCK = 'hh:mm';
 
 /** Hours as a spreadsheet (XLSX): days are days and lengths are fractions of a day shown as hours, so that they can be summed. */
-export async function writeXlsx(lines: readonly HoursLine[]): Promise<Blob> {
+export function writeXlsx(lines: readonly HoursLine[]): Promise<Blob> {
   const clock = (text: string) => {
     if (text === '') return null;
     const [hour, minute] = text.split(':').map(Number) as [number, number];
@@ -71,30 +71,32 @@ export async function writeXlsx(lines: readonly HoursLine[]): Promise<Blob> {
   };
   const length = (seconds: number) => ({ value: seconds / DAY_SECONDS, type: Number, format: HOURS }) as const;
   const text = (value: string) => (value === '' ? null : ({ value: value.slice(0, 32_767), type: String } as const));
-  const data: SheetData = [
-    HEAD.map((value) => ({ value, fontWeight: 'bold' as const })),
-    ...lines.map((line) => [
-      { value: new Date(`${line.day}T00:00:00Z`), type: Date, format: 'yyyy-mm-dd' } as const,
-      clock(line.from),
-      clock(line.to),
-      length(line.seconds),
-      { value: line.seconds / 3600, type: Number, format: '0.00' } as const,
-      length(line.billableSeconds),
-      text(line.member),
-      text(line.client),
-      text(line.project),
-      text(line.jobNumber),
-      text(line.unlisted),
-      text(line.task),
-      text(line.service),
-      text(line.note),
-      text(line.tags),
-      line.amount === null
-        ? null
-        : ({ value: spreadsheetAmount(line.amount, line.currency), type: Number, format: '#,##0.00' } as const),
-      text(line.currency),
-    ]),
-  ];
-  const columns = [11, 7, 7, 9, 8, 9, 16, 20, 22, 12, 18, 16, 16, 40, 18, 10, 9].map((width) => ({ width }));
-  return writeExcel(data, { columns, stickyRowsCount: 1, sheet: 'Hours' }).toBlob();
+  return writeTables([
+    {
+      name: 'Hours',
+      head: HEAD,
+      widths: [11, 7, 7, 9, 8, 9, 16, 20, 22, 12, 18, 16, 16, 40, 18, 10, 9],
+      rows: lines.map((line) => [
+        { value: new Date(`${line.day}T00:00:00Z`), type: Date, format: 'yyyy-mm-dd' } as const,
+        clock(line.from),
+        clock(line.to),
+        length(line.seconds),
+        { value: line.seconds / 3600, type: Number, format: '0.00' } as const,
+        length(line.billableSeconds),
+        text(line.member),
+        text(line.client),
+        text(line.project),
+        text(line.jobNumber),
+        text(line.unlisted),
+        text(line.task),
+        text(line.service),
+        text(line.note),
+        text(line.tags),
+        line.amount === null
+          ? null
+          : ({ value: spreadsheetAmount(line.amount, line.currency), type: Number, format: '#,##0.00' } as const),
+        text(line.currency),
+      ]),
+    },
+  ]);
 }

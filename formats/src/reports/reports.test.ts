@@ -1,3 +1,4 @@
+import type { ReportSheet } from '@half-penny/core/reports';
 import { Pricer, readBook, worthOf } from '@half-penny/core/billing';
 import {
   plainDefinition,
@@ -17,7 +18,6 @@ import Papa from 'papaparse';
 import { beforeAll, describe, expect, it } from 'vitest';
 import {
   amountFormula,
-  columnName,
   plainLength,
   readReport,
   reportCsv,
@@ -27,6 +27,7 @@ import {
   writeReport,
   type ReportEntry,
 } from '.';
+import { columnName } from '../hours/table';
 
 const TODAY = '2026-11-12';
 let keeper: FactKeeper;
@@ -124,16 +125,51 @@ describe('a report as CSV', () => {
     }
   });
 
-  it('writes lengths as asked; tenths that are begun are counted', () => {
-    expect([0, 1, 360, 361, 5400].map((seconds) => plainLength(seconds, 'tenths'))).toEqual([
-      '0',
-      '0.1',
-      '0.1',
-      '0.2',
-      '1.5',
-    ]);
+  it('writes lengths as asked', () => {
     expect([5400, 1, -5400].map((seconds) => plainLength(seconds, 'decimal'))).toEqual(['1.5', '0.0003', '-1.5']);
     expect([5400, 5401, -60].map((seconds) => plainLength(seconds, 'h:mm'))).toEqual(['1:30', '1:30:01', '-0:01']);
+    expect([5400, 90].map((seconds) => plainLength(seconds, 'minutes'))).toEqual(['90 min', '1.5 min']);
+  });
+
+  it('writes tenths a line an entry: billed as it is billed, recorded in the nearest tenths that come to the day’s', () => {
+    const line = (day: string, note: string, recorded: number, billed: number, worth: number) => ({
+      depth: 2,
+      path: [day, note],
+      cells: [
+        { kind: 'length' as const, text: '', values: [{ currency: '', value: recorded }] },
+        { kind: 'length' as const, text: '', values: [{ currency: '', value: billed }] },
+        { kind: 'money' as const, text: '', values: [{ currency: 'GBP', value: worth }] },
+      ],
+    });
+    const lines = [
+      // 2, 9 and 13 minutes are 24 together: 0.4 h. The shares are 0.033, 0.15 and 0.217.
+      line('2026-11-02', 'Post', 120, 360, 780),
+      line('2026-11-02', 'Plans', 540, 720, 1560),
+      line('2026-11-02', 'Call', 780, 1080, 2340),
+      line('2026-11-03', 'Plans', 1800, 1800, 3900),
+    ];
+    const sheet: ReportSheet = {
+      title: 'For another system',
+      note: '',
+      period: 'November',
+      levels: ['Day', 'Single entry'],
+      levelFields: ['day', 'entry'],
+      heads: [
+        { label: 'Recorded', kind: 'length', measure: 'recorded' },
+        { label: 'Billed length', kind: 'length', measure: 'billed' },
+        { label: 'Worth', kind: 'money', measure: 'worth' },
+      ],
+      lines,
+      total: line('', 'All', 3240, 3960, 8580),
+    };
+    const { data } = Papa.parse<string[]>(reportCsv(sheet, 'tenths'), { skipEmptyLines: true });
+    expect(data[0]).toEqual(['Day', 'Single entry', 'Recorded (hours)', 'Billed length (hours)', 'Worth', 'Currency']);
+    expect(data.slice(1).map((row) => row.slice(2, 5))).toEqual([
+      ['0', '0.1', '7.80'],
+      ['0.2', '0.2', '15.60'],
+      ['0.2', '0.3', '23.40'],
+      ['0.5', '0.5', '39.00'],
+    ]);
   });
 
   it('is a table on the clipboard, with its totals', () => {
@@ -261,6 +297,8 @@ class Computed {
 }
 
 describe('a report as a spreadsheet', () => {
+  /** Title, and period with currencies, stand above. */
+  const HEAD = 3;
   let files: Record<string, Uint8Array>;
   let answer: Answer;
 
@@ -281,16 +319,18 @@ describe('a report as a spreadsheet', () => {
   it('has totals that come to ours when computed again', () => {
     const cells = cellsOf(files, 1);
     const computed = new Computed(cells);
-    const heads = [...'ABCDEFGHIJ'].map((letters) => cells.get(`${letters}1`)?.value);
+    const heads = [...'ABCDEFGHIJ'].map((letters) => cells.get(`${letters}${HEAD}`)?.value);
     expect(heads.slice(0, 5)).toEqual(['Client', 'Project', 'Member', 'Recorded', 'Recorded (hours)']);
     answer.rows.slice(1).forEach((_, index) => {
-      expect(Math.round(computed.number(`D${index + 2}`) * 86_400)).toBe(figureAt(answer, 'recorded', index + 1));
+      expect(Math.round(computed.number(`D${HEAD + index + 1}`) * 86_400)).toBe(
+        figureAt(answer, 'recorded', index + 1),
+      );
     });
-    const last = answer.rows.length + 1;
+    const last = HEAD + answer.rows.length;
     expect(cells.get(`D${last}`)!.formula).toContain('SUM(');
     expect(Math.round(computed.number(`D${last}`) * 86_400)).toBe(figureAt(answer, 'recorded', 0));
     for (const [c, currency] of answer.currencies.entries()) {
-      const letters = [...'FGHIJ'].find((each) => String(cells.get(`${each}1`)?.value).endsWith(currency))!;
+      const letters = [...'FGHIJ'].find((each) => String(cells.get(`${each}${HEAD}`)?.value).endsWith(currency))!;
       expect(Math.round(computed.number(`${letters}${last}`) * 100)).toBe(figureAt(answer, 'worth', 0, 0, c));
     }
   });
@@ -300,12 +340,12 @@ describe('a report as a spreadsheet', () => {
     const computed = new Computed(cells);
     let formulas = 0;
     entries.forEach((entry, index) => {
-      const cell = cells.get(`J${index + 2}`);
+      const cell = cells.get(`J${HEAD + index + 1}`);
       if (entry.scaled === null) return;
       formulas++;
       expect(cell!.formula).toContain('ROUND(');
       const price = pricer.priceFor(String(entry.scaled / 10_000), 'hour', entry.currency);
-      expect(computed.number(`J${index + 2}`) * 100).toBeCloseTo(
+      expect(computed.number(`J${HEAD + index + 1}`) * 100).toBeCloseTo(
         pricer.amount(entry.billed, { ...price, perSeconds: entry.perSeconds }),
         6,
       );
@@ -339,6 +379,46 @@ describe('a report as a spreadsheet', () => {
       'away from zero': 3,
       'towards zero': 2,
     });
+  });
+
+  it('says what it is, keeps its head in view and on every page, filters, and holds what its formulas come to', () => {
+    const xml = strFromU8(files['xl/worksheets/sheet1.xml']!);
+    const cells = cellsOf(files, 1);
+    expect(cells.get('A1')?.value).toBe('October');
+    expect(cells.get('A2')?.value).toMatch(/1 Oct 2026 – 31 Oct 2026 · amounts in .*GBP/);
+    expect(xml).toContain('ySplit="3"');
+    expect(xml).toMatch(/<pageSetup [^>]*fitToWidth="1"[^>]*orientation="landscape"/);
+    const rows = answer.rows.length - 1;
+    expect(xml).toMatch(new RegExp(`<autoFilter ref="A3:[A-Z]${HEAD + rows}"/>`));
+    expect(strFromU8(files['xl/workbook.xml']!)).toContain(">'Report'!$1:$3</definedName>");
+    const computed = new Computed(cells);
+    const held = [...xml.matchAll(/<c r="([A-Z]+\d+)"[^>]*><f>[^<]*<\/f>(?:<v>([^<]*)<\/v>)?<\/c>/g)];
+    expect(held.length).toBeGreaterThan(10);
+    for (const [, cell, value] of held) expect(computed.number(cell!)).toBeCloseTo(Number(value), 8);
+  });
+
+  it('has rates and shares of sums as formulas, and no column for a currency that nothing stands in', async () => {
+    const asked = ask({
+      rows: ['client'],
+      measures: ['billed', 'worth', 'rate'],
+      filters: [{ field: 'what', keys: ['time'], without: false }],
+    });
+    const blob = await reportXlsx(sheetOf(asked, 'Rates', '', 'h:mm'), [], 'half away from zero', 'minutes');
+    const cells = cellsOf(unzipSync(new Uint8Array(await blob.arrayBuffer())), 1);
+    const last = HEAD + asked.rows.length;
+    const heads = [...cells].filter(
+      ([name, { value }]) => name.endsWith(String(HEAD)) && String(value).startsWith('Rate'),
+    );
+    expect(heads.length).toBeGreaterThan(0);
+    const computed = new Computed(cells);
+    for (const [name, { value }] of heads) {
+      const letters = name.replace(/\d+/, '');
+      const c = asked.currencies.findIndex((currency) => String(value).endsWith(currency));
+      const own = `${letters}${last}`;
+      expect(cells.get(own)!.formula).toContain('IF(');
+      if (heads.length === 1)
+        expect(Math.round(computed.number(own) * 100)).toBe(figureAt(asked, 'rate', 0, 0, Math.max(0, c)));
+    }
   });
 
   it('names columns as spreadsheets do', () => {

@@ -1,6 +1,15 @@
-import { currencyDigits, minorPerMajor, type RoundingRule } from '@half-penny/core/money';
-import type { ReportSheet, SheetCell } from '@half-penny/core/reports';
-import writeExcel, { type SheetData } from 'write-excel-file/universal';
+import {
+  amountOfScaled,
+  currencyDigits,
+  divideRounded,
+  minorPerMajor,
+  spreadsheetAmount,
+  sumExact,
+  type RoundingRule,
+} from '@half-penny/core/money';
+import type { MeasureName, ReportSheet, SheetCell } from '@half-penny/core/reports';
+import { columnName } from '../hours/table';
+import { headRow, writeTables, type SheetCellWithValue, type Table } from '../sheet';
 
 /** An entry behind a report, with what its amount is computed from. */
 export interface ReportEntry {
@@ -20,24 +29,33 @@ export interface ReportEntry {
 }
 
 const DAY_SECONDS = 86_400;
-const HOURS = '[h]:mm';
-const HOURS_EXACT = '[h]:mm:ss';
+
+/** How lengths are shown in a spreadsheet; they are parts of a day under it either way. */
+export type LengthsShown = 'h:mm' | 'minutes';
+
+/** Number formats of lengths: to the minute in groups, to the second for entries. */
+const shown: Record<LengthsShown, { rough: string; exact: string }> = {
+  'h:mm': { rough: '[h]:mm', exact: '[h]:mm:ss' },
+  minutes: { rough: '[m]" min"', exact: '[m]" min"' },
+};
 
 /**
- * A report as a spreadsheet. On the first sheet innermost groups have their figures and all totals are sums of them; on the second
- * stands each entry, its amount a formula of its length and rate with the rounding inside, so that it comes to our amount exactly.
+ * A report as a spreadsheet. On the first sheet innermost groups have their figures, all totals are sums of them, and rates and shares of
+ * totals are worked out of those; on the second stands each entry, its amount a formula of its length and rate with the rounding inside,
+ * so that it comes to our amount exactly.
  */
-export async function reportXlsx(
+export function reportXlsx(
   sheet: ReportSheet,
   entries: readonly ReportEntry[],
   rule: RoundingRule,
+  lengths: LengthsShown = 'h:mm',
 ): Promise<Blob> {
-  const sheets = [{ data: groupsSheet(sheet), sheet: 'Report' }];
-  if (entries.length > 0) sheets.push({ data: entriesSheet(entries, rule), sheet: 'Entries' });
-  return writeExcel(sheets).toBlob();
+  const tables = [groupsTable(sheet, lengths)];
+  if (entries.length > 0) tables.push(entriesTable(sheet, entries, rule, lengths));
+  return writeTables(tables);
 }
 
-type Cell = SheetData[number][number];
+type Cell = SheetCellWithValue;
 
 const text = (value: string, bold = false): Cell =>
   value === ''
@@ -53,9 +71,11 @@ interface Place {
   /** Lengths stand twice: as hours and minutes, and as decimal hours. */
   decimal: boolean;
   currency: string;
+  /** Number format of a length. */
+  lengthFormat: string;
 }
 
-function placesOf(sheet: ReportSheet): Place[] {
+function placesOf(sheet: ReportSheet, lengthFormat: string): Place[] {
   const all = [...sheet.lines, sheet.total];
   return sheet.heads.flatMap(({ label, kind }, cell): Place[] => {
     if (kind === 'length') {
@@ -65,81 +85,148 @@ function placesOf(sheet: ReportSheet): Place[] {
         kind,
         decimal,
         currency: '',
+        lengthFormat,
       }));
     }
-    if (!kind.startsWith('money')) return [{ head: label, cell, kind, decimal: false, currency: '' }];
-    const currencies = [
-      ...new Set(all.flatMap((line) => line.cells[cell]!.values.map((each) => each.currency))),
+    if (!kind.startsWith('money')) return [{ head: label, cell, kind, decimal: false, currency: '', lengthFormat }];
+    const filled = [
+      ...new Set(
+        all.flatMap((line) => line.cells[cell]!.values.flatMap((each) => (each.value ? [each.currency] : []))),
+      ),
     ].sort();
+    // A column for a currency only where something stands in it.
+    const currencies =
+      filled.length > 0 ? filled : all[0]!.cells[cell]!.values.slice(0, 1).map((each) => each.currency);
     return currencies.map((currency) => ({
       head: currencies.length > 1 ? `${label}, ${currency}` : label,
       cell,
       kind,
       decimal: false,
       currency,
+      lengthFormat,
     }));
   });
 }
 
-/** "A" … "Z", "AA" …: the letters of a column, counted from 0. */
-export function columnName(index: number): string {
-  const letter = String.fromCharCode(65 + (index % 26));
-  return index < 26 ? letter : columnName(Math.floor(index / 26) - 1) + letter;
+/** What a report is, of which time, and in which currencies its amounts are. */
+function titleOf({ title, period, note, lines, total }: ReportSheet): string[] {
+  const currencies = new Set(
+    [...lines, total].flatMap((line) => line.cells.flatMap(({ values }) => values.map((each) => each.currency))),
+  );
+  const named = [...currencies].filter(Boolean).sort();
+  return [
+    title,
+    [period, named.length > 0 && `amounts in ${named.join(', ')}`].filter(Boolean).join(' · '),
+    note,
+  ].filter(Boolean);
 }
 
-function groupsSheet(sheet: ReportSheet): SheetData {
+function groupsTable(sheet: ReportSheet, lengths: LengthsShown): Table {
+  const { rough } = shown[lengths];
   const depth = sheet.levels.length;
-  const places = placesOf(sheet);
+  const places = placesOf(sheet, rough);
   const first = Math.max(1, depth);
-  const data: SheetData = [
-    [
-      ...(depth === 0 ? [text('', true)] : sheet.levels.map((level) => text(level, true))),
-      ...places.map((place) => text(place.head, true)),
-    ],
-  ];
+  const title = titleOf(sheet);
+  const before = headRow({ title });
+  const rows: Cell[][] = [];
+  const rowNumber = () => before + rows.length + 1;
   const summed = (kind: SheetCell['kind']) => kind === 'length' || kind === 'money' || kind === 'count';
-  for (const line of sheet.lines) {
+  const cellOf = (place: Place, index: number, cells: readonly SheetCell[], rowsBelow: number[] | null): Cell => {
+    if (place.decimal) return hoursOf(index, first, rowNumber(), lengthOf(place, cells));
+    if (rowsBelow === null) return figure(place, cells[place.cell]!);
+    if (summed(place.kind)) return total(place, formulaOfSum(columnName(first + index), rowsBelow), cells[place.cell]!);
+    return quotient({ sheet, places, first }, place, cells, rowNumber()) ?? figure(place, cells[place.cell]!);
+  };
+  for (const [at, line] of sheet.lines.entries()) {
     const names = Array.from({ length: first }, (_, level) => text(line.path[level] ?? '', line.depth < depth));
-    data.push([
-      ...names,
-      ...places.map((place, index): Cell => {
-        const letters = columnName(first + index);
-        if (place.decimal) return hoursOf(index, first, data.length + 1);
-        // A group sums what is in it by its own place in the sheet: those below it, one level deeper, until the next of its own.
-        if (line.depth < depth && summed(place.kind)) return total(place, sumOf(sheet, line, letters, data.length + 1));
-        return figure(place, line.cells[place.cell]!);
-      }),
-    ]);
+    // A group sums what is in it by its own place in the sheet: those below it, one level deeper, until the next of its own.
+    const below = line.depth < depth ? rowsUnder(sheet, at, rowNumber()) : null;
+    rows.push([...names, ...places.map((place, index) => cellOf(place, index, line.cells, below))]);
   }
-  const outermost = data.slice(1).flatMap((_, index) => (sheet.lines[index]!.depth === 1 ? [index + 2] : []));
-  data.push([
+  const outermost = sheet.lines.flatMap((line, index) => (line.depth === 1 ? [before + index + 1] : []));
+  rows.push([
     text('All', true),
     ...Array.from({ length: first - 1 }, () => null),
-    ...places.map((place, index): Cell => {
-      const letters = columnName(first + index);
-      if (place.decimal) return hoursOf(index, first, data.length + 1);
-      if (!summed(place.kind) || depth === 0) return figure(place, sheet.total.cells[place.cell]!);
-      return total(place, formulaOfSum(letters, outermost));
-    }),
+    ...places.map((place, index) => cellOf(place, index, sheet.total.cells, depth === 0 ? null : outermost)),
   ]);
-  return data;
+  return {
+    name: 'Report',
+    title,
+    head: [...(depth === 0 ? [''] : sheet.levels), ...places.map((place) => place.head)],
+    widths: [...Array.from({ length: first }, () => 24), ...places.map(() => 13)],
+    rows,
+    sums: 1,
+  };
 }
 
+const lengthOf = ({ cell }: Place, cells: readonly SheetCell[]): number => cells[cell]!.values[0]?.value ?? 0;
+
+const decimalHours = (seconds: number): number => divideRounded(seconds * 10_000, 3600, 'half away from zero') / 10_000;
+
 /** Decimal hours of the length to its left. */
-const hoursOf = (index: number, first: number, row: number): Cell => ({
+const hoursOf = (index: number, first: number, row: number, seconds: number): Cell => ({
   value: `ROUND(${columnName(first + index - 1)}${row}*24,4)`,
+  comesTo: decimalHours(seconds),
   type: 'Formula',
   format: '0.00',
 });
 
-/** The rows one level below a group. */
-function sumOf(sheet: ReportSheet, line: ReportSheet['lines'][number], letters: string, row: number): string {
-  const at = sheet.lines.indexOf(line);
+/** Measures that are one other by another, where both stand in the report too. */
+const quotients: Partial<Record<MeasureName, readonly [MeasureName, MeasureName]>> = {
+  rate: ['worth', 'billed'],
+  'margin percent': ['margin', 'price'],
+  utilisation: ['billable', 'owed'],
+};
+
+/** A rate or share of a sum, as a formula of the figures beside it; null where those are not in the report. */
+function quotient(
+  { sheet, places, first }: { sheet: ReportSheet; places: readonly Place[]; first: number },
+  place: Place,
+  cells: readonly SheetCell[],
+  row: number,
+): Cell {
+  const { measure } = sheet.heads[place.cell]!;
+  const of = quotients[measure];
+  if (!of) return null;
+  const each = new Set(sheet.heads.map((head) => head.measure)).size;
+  const block = Math.floor(place.cell / each);
+  const letters = (name: MeasureName): string | null => {
+    const at = places.findIndex(
+      (other) =>
+        sheet.heads[other.cell]!.measure === name &&
+        Math.floor(other.cell / each) === block &&
+        !other.decimal &&
+        (other.currency === '' || place.currency === '' || other.currency === place.currency),
+    );
+    return at < 0 ? null : `${columnName(first + at)}${row}`;
+  };
+  const [part, whole] = [letters(of[0]), letters(of[1])];
+  // Of several currencies a share would be one of each.
+  if (!part || !whole || (place.currency === '' && places.filter((other) => other.currency).length > 2)) return null;
+  const value = valueOf(place, cells[place.cell]!);
+  if (value === null) return null;
+  const ratio =
+    measure === 'rate'
+      ? `ROUND(${part}/(ROUND(${whole}*${DAY_SECONDS},0)/3600),${currencyDigits(place.currency)})`
+      : `ROUND(${part}/${whole},4)`;
+  const money = measure === 'rate';
+  return {
+    value: `IF(${whole}=0,"",${ratio})`,
+    comesTo: money ? spreadsheetAmount(value, place.currency) : value / 10_000,
+    type: 'Formula',
+    format: money ? moneyFormat(place.currency) : '0.0%',
+    fontWeight: 'bold',
+  };
+}
+
+/** The rows one level below a group; `row` is its own in the spreadsheet. */
+function rowsUnder({ lines }: ReportSheet, at: number, row: number): number[] {
+  const { depth } = lines[at]!;
   const rows: number[] = [];
-  for (let next = at + 1; next < sheet.lines.length && sheet.lines[next]!.depth > line.depth; next++) {
-    if (sheet.lines[next]!.depth === line.depth + 1) rows.push(row + next - at);
+  for (let next = at + 1; next < lines.length && lines[next]!.depth > depth; next++) {
+    if (lines[next]!.depth === depth + 1) rows.push(row + next - at);
   }
-  return formulaOfSum(letters, rows);
+  return rows;
 }
 
 /** A sum over rows; those that stand together as a range, so that a long report stays within a formula's length. */
@@ -162,37 +249,46 @@ const moneyFormat = (currency: string): string => {
   return digits === 0 ? '#,##0' : `#,##0.${'0'.repeat(digits)}`;
 };
 
-function total({ kind, currency }: Place, sum: string): Cell {
+const bold = { type: 'Formula', fontWeight: 'bold' } as const;
+
+function total(place: Place, sum: string, cell: SheetCell): Cell {
+  const { kind, currency } = place;
+  const value = valueOf(place, cell) ?? 0;
   if (kind === 'length')
     return {
+      ...bold,
       value: `ROUND((${sum})*${DAY_SECONDS},0)/${DAY_SECONDS}`,
-      type: 'Formula',
-      format: HOURS,
-      fontWeight: 'bold',
+      comesTo: value / DAY_SECONDS,
+      format: place.lengthFormat,
     };
-  if (kind === 'count') return { value: `${sum}`, type: 'Formula', format: '#,##0', fontWeight: 'bold' };
+  if (kind === 'count') return { ...bold, value: sum, comesTo: value, format: '#,##0' };
   return {
+    ...bold,
     value: `ROUND(${sum},${currencyDigits(currency)})`,
-    type: 'Formula',
+    comesTo: spreadsheetAmount(value, currency),
     format: moneyFormat(currency),
-    fontWeight: 'bold',
   };
 }
 
-function figure({ kind, currency }: Place, cell: SheetCell): Cell {
-  const value = currency
-    ? (cell.values.find((each) => each.currency === currency)?.value ?? 0)
-    : (cell.values[0]?.value ?? null);
+const valueOf = ({ currency }: Place, { values }: SheetCell): number | null =>
+  currency ? (values.find((each) => each.currency === currency)?.value ?? 0) : (values[0]?.value ?? null);
+
+function figure(place: Place, cell: SheetCell): Cell {
+  const value = valueOf(place, cell);
   if (value === null) return null;
-  switch (kind) {
+  switch (place.kind) {
     case 'length':
-      return { value: value / DAY_SECONDS, type: Number, format: HOURS };
+      return { value: value / DAY_SECONDS, type: Number, format: place.lengthFormat };
     case 'percent':
       return { value: value / 10_000, type: Number, format: '0.0%' };
     case 'count':
       return { value, type: Number, format: '#,##0' };
     default:
-      return { value: value / minorPerMajor(currency), type: Number, format: moneyFormat(currency) };
+      return {
+        value: spreadsheetAmount(value, place.currency),
+        type: Number,
+        format: moneyFormat(place.currency),
+      };
   }
 }
 
@@ -211,56 +307,91 @@ const ENTRY_HEADS = [
 ];
 
 /** Entries with amounts as formulas. One currency after the other is summed at the foot. */
-function entriesSheet(entries: readonly ReportEntry[], rule: RoundingRule): SheetData {
-  const data: SheetData = [ENTRY_HEADS.map((head) => text(head, true))];
-  for (const entry of entries) {
-    const row = data.length + 1;
-    const length = (seconds: number): Cell => ({ value: seconds / DAY_SECONDS, type: Number, format: HOURS_EXACT });
-    data.push([
-      { value: new Date(`${entry.day}T00:00:00Z`), type: Date, format: 'yyyy-mm-dd' },
+function entriesTable(
+  sheet: ReportSheet,
+  entries: readonly ReportEntry[],
+  rule: RoundingRule,
+  lengths: LengthsShown,
+): Table {
+  const { exact } = shown[lengths];
+  const title = titleOf(sheet);
+  const head = headRow({ title });
+  const last = head + entries.length;
+  const length = (seconds: number): Cell => ({ value: seconds / DAY_SECONDS, type: Number, format: exact });
+  const decimal = (row: number, seconds: number): Cell => ({
+    type: 'Formula',
+    value: `ROUND(G${row}*24,4)`,
+    comesTo: decimalHours(seconds),
+    format: '0.00',
+  });
+  const amountOf = ({ scaled, billed, perSeconds, currency }: ReportEntry): number =>
+    scaled === null ? 0 : amountOfScaled(billed, scaled, perSeconds, minorPerMajor(currency), rule);
+  const rows = entries.map((entry, index): Cell[] => {
+    const row = head + index + 1;
+    return [
+      { value: new Date(`${entry.day}T00:00:00Z`), type: Date, format: 'd mmm yyyy' },
       text(entry.member),
       text(entry.job),
       text(entry.service),
       text(entry.note),
       length(entry.recorded),
       length(entry.billed),
-      { value: `ROUND(G${row}*24,4)`, type: 'Formula', format: '0.00' },
+      decimal(row, entry.billed),
       entry.scaled === null ? null : { value: entry.scaled / 10_000, type: Number, format: '#,##0.00##' },
       entry.scaled === null
         ? null
-        : { value: `${amountFormula(entry, rule, row)}`, type: 'Formula', format: moneyFormat(entry.currency) },
+        : {
+            type: 'Formula',
+            value: amountFormula(entry, rule, row),
+            comesTo: spreadsheetAmount(amountOf(entry), entry.currency),
+            format: moneyFormat(entry.currency),
+          },
       text(entry.currency),
-    ]);
-  }
-  const last = data.length;
-  for (const currency of [...new Set(entries.map((entry) => entry.currency))].sort()) {
-    const sum = (letters: string) => `SUMIF(K2:K${last},"${currency}",${letters}2:${letters}${last})`;
-    const hours = (letters: string): Cell => ({
+    ];
+  });
+  const currencies = [...new Set(entries.map((entry) => entry.currency))].sort();
+  for (const [index, currency] of currencies.entries()) {
+    const own = entries.filter((entry) => entry.currency === currency);
+    const sum = (letters: string) =>
+      `SUMIF(K${head + 1}:K${last},"${currency}",${letters}${head + 1}:${letters}${last})`;
+    const seconds = (of: (entry: ReportEntry) => number) => own.reduce((all, entry) => all + of(entry), 0);
+    const hours = (letters: string, whole: number): Cell => ({
+      ...bold,
       value: `ROUND(${sum(letters)}*${DAY_SECONDS},0)/${DAY_SECONDS}`,
-      type: 'Formula',
-      format: HOURS_EXACT,
-      fontWeight: 'bold',
+      comesTo: whole / DAY_SECONDS,
+      format: exact,
     });
-    data.push([
+    const billed = seconds((entry) => entry.billed);
+    rows.push([
       text(`All in ${currency}`, true),
       null,
       null,
       null,
       null,
-      hours('F'),
-      hours('G'),
-      { value: `ROUND(G${data.length + 1}*24,4)`, type: 'Formula', format: '0.00', fontWeight: 'bold' },
+      hours(
+        'F',
+        seconds((entry) => entry.recorded),
+      ),
+      hours('G', billed),
+      decimal(last + index + 1, billed),
       null,
       {
+        ...bold,
         value: `ROUND(${sum('J')},${currencyDigits(currency)})`,
-        type: 'Formula',
+        comesTo: spreadsheetAmount(sumExact(own.map(amountOf)), currency),
         format: moneyFormat(currency),
-        fontWeight: 'bold',
       },
       text(currency, true),
     ]);
   }
-  return data;
+  return {
+    name: 'Entries',
+    title,
+    head: ENTRY_HEADS,
+    widths: [12, 16, 28, 18, 40, 10, 10, 10, 10, 12, 9],
+    rows,
+    sums: currencies.length,
+  };
 }
 
 /**

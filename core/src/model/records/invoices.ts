@@ -56,12 +56,18 @@ export const frozenInvoiceSchema = z.strictObject({
   number: name,
   day,
   dueDay: day,
+  /** The day on which the tax falls due, where that is not the invoice's own (BT-7). */
+  taxPoint: day.nullable(),
   studio: z.strictObject({
     name,
     address: text,
     email: text,
     taxNumber: text,
+    companyNumber: text,
+    registeredOffice: text,
     paymentDetails: text,
+    /** The account to pay into: its name, number and BIC. */
+    account: z.strictObject({ holder: text, number: text, bic: text }).nullable(),
     logoId: id.nullable(),
   }),
   client: z.strictObject({ name, address: text, taxNumber: text }),
@@ -91,8 +97,17 @@ export const frozenInvoiceSchema = z.strictObject({
       allowance: minor.nullable(),
       basis: minor,
       amount: minor,
+      /** The same in the studio's currency, where the invoice is in another (BT-111); null where it is not, or no rate told it. */
+      home: minor.nullable(),
     }),
   ),
+  /** The studio's currency and the exchange rates that turned the tax into it; null where the invoice is in that currency. */
+  home: z
+    .strictObject({
+      currency,
+      rates: z.array(z.strictObject({ base: currency, currency, rate: text, from: day })).max(2),
+    })
+    .nullable(),
   /** The sum of the lines. */
   net: minor,
   tax: minor,
@@ -194,6 +209,8 @@ export const invoiceSchema = z.strictObject({
   taxId: id.nullable(),
   /** The client's order number. */
   purchaseOrder: text.max(100, 'An order number has at most 100 characters.'),
+  /** The day on which the tax falls due; that of the invoice where null. */
+  taxPoint: day.nullable(),
   /** Place in the numbering; null while a draft. */
   seq: z.int().min(1).nullable(),
   issuedAt: instant.nullable(),

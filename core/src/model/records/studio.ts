@@ -45,6 +45,28 @@ export const accountsSchema = z.strictObject({
   /** Money that clients hold back. */
   retention: account,
   writeOffs: account,
+  /** What supplier bills and expenses were for. */
+  purchases: account,
+  /** Tax on those that is claimed back. */
+  inputTax: account,
+  /** What suppliers are owed. */
+  payables: account,
+  /** What members paid and are owed back. */
+  members: account,
+});
+
+/** An account that clients pay into, as it is printed on invoices in its currency. */
+export const bankAccountSchema = z.strictObject({
+  id,
+  currency,
+  /** Whose account it is, as the bank knows it. */
+  holder: text.max(200, 'An account name has at most 200 characters.'),
+  /** IBAN (ISO 13616), or sort code and number. */
+  number: text.max(60, 'An account number has at most 60 characters.'),
+  /** ISO 9362; empty where the bank is found by the number. */
+  bic: z.string().regex(/^([A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?)?$/, 'A BIC has 8 or 11 letters and figures.'),
+  /** The account of the bookkeeping that payments in this currency go to; that of the bank where empty. */
+  ledger: account,
 });
 
 /** The studio: who invoices, and the rules that hold for everything in it. */
@@ -54,8 +76,14 @@ export const workspaceSchema = z.strictObject({
   address: text,
   email: text,
   taxNumber: text,
+  /** Its number in the register of companies; empty where it is none. */
+  companyNumber: text.max(60, 'A company number has at most 60 characters.'),
+  /** Where the company is registered, if elsewhere than its address. */
+  registeredOffice: text,
   /** How clients pay: printed on invoices. */
   paymentDetails: text,
+  /** Accounts to pay into, one a currency. */
+  bankAccounts: z.array(bankAccountSchema).max(20),
   currency,
   zone,
   /** Seconds in a day that is sold as a day. */
@@ -140,6 +168,8 @@ export const taxSchema = z.strictObject({
   place: z.string().regex(/^([A-Z]{2})?$/, 'A country is two letters, such as GB.'),
   /** The customer accounts for it: it holds for everything on a client's invoices, whatever tax a service has. */
   reverseCharge: z.boolean(),
+  /** What the bookkeeping calls it: "T1". */
+  code: text.max(20, 'A tax code has at most 20 characters.'),
   /** Other percentages that hold from later days on. */
   later: z.array(z.strictObject({ from: day, percent })).max(50),
 });
@@ -168,3 +198,4 @@ export type Periods = z.infer<typeof periodsSchema>;
 export type FormField = (typeof formFields)[number];
 export type Askable = (typeof askable)[number];
 export type Accounts = z.infer<typeof accountsSchema>;
+export type BankAccount = z.infer<typeof bankAccountSchema>;

@@ -21,6 +21,8 @@ export const clientSchema = z.strictObject({
   address: text,
   email: text,
   taxNumber: text,
+  /** What the bookkeeping calls it. */
+  code: text.max(40, 'A client code has at most 40 characters.'),
   currency,
   /** The tax on this client's invoices; none where null. */
   taxId: id.nullable(),

@@ -85,12 +85,10 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
   const [clientView, setClientView] = useState(false);
   const all = useMemo(() => {
     const waiting = leftForLater(billable.adjustments, today);
-    return own ? billItems(pricer, own).filter((item) => !waiting.has(item.id)) : [];
-  }, [pricer, own, billable, today]);
-  const items = useMemo(
-    () => all.filter((item) => passes(item, filter, today)).map((item) => remarked(pricer, item, markups.get(item.id))),
-    [all, filter, today, markups, pricer],
-  );
+    const items = own ? billItems(pricer, own).filter((item) => !waiting.has(item.id)) : [];
+    return items.map((item) => remarked(pricer, item, markups.get(item.id)));
+  }, [pricer, own, billable, today, markups]);
+  const items = useMemo(() => all.filter((item) => passes(item, filter, today)), [all, filter, today]);
   const selected = useMemo(() => new Set(items.map((item) => item.id).filter((id) => !left.has(id))), [items, left]);
   const picked = items.filter((item) => selected.has(item.id));
   const currency = client.currency;
@@ -154,7 +152,7 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
         </div>
       }
     >
-      {own && <BillFilters {...{ pricer, currency, filter }} items={all} set={setFilter} />}
+      {own && <BillFilters {...{ pricer, currency, filter, today }} items={all} set={setFilter} />}
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
         {acts.map(([label, act]) => (
           <Button key={label} kind="quiet" disabled={picked.length === 0} onClick={() => setOpened(act)}>

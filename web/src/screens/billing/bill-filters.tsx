@@ -61,11 +61,12 @@ interface BillFiltersProps {
   items: readonly BillItem[];
   currency: string;
   filter: BillFilter;
+  today: Day;
   set: (field: keyof BillFilter, value: string) => void;
 }
 
-/** Kinds with what each comes to, and by what else they can be narrowed; only what there is. */
-export function BillFilters({ pricer, items, currency, filter, set }: BillFiltersProps) {
+/** Kinds with what each comes to as the other filters have it, and by what else they can be narrowed; only what there is. */
+export function BillFilters({ pricer, items, currency, filter, today, set }: BillFiltersProps) {
   const kinds = kindOrder.filter((kind) => items.some((item) => item.kind === kind));
   const distinct = (of: (item: BillItem) => string | null): string[] => [
     ...new Set(items.map(of).filter((each) => each !== null)),
@@ -87,8 +88,8 @@ export function BillFilters({ pricer, items, currency, filter, set }: BillFilter
   return (
     <div className="mb-3 flex flex-col gap-3">
       <div role="group" aria-label="Kinds" className="flex flex-wrap gap-x-5 gap-y-1 border-b border-ink pb-2">
-        {[''].concat(kinds).map((kind) => {
-          const own = items.filter((item) => !kind || item.kind === kind);
+        {(['', ...kinds] as const).map((kind) => {
+          const own = items.filter((item) => passes(item, { ...filter, kind }, today));
           return (
             <button
               key={kind}
@@ -97,7 +98,7 @@ export function BillFilters({ pricer, items, currency, filter, set }: BillFilter
               onClick={() => set('kind', kind)}
               className={`py-0.5 text-left ${filter.kind === kind ? 'font-bold text-time' : 'text-soft hover:text-ink'}`}
             >
-              {kind ? kindNames[kind as BillKind] : 'All'}{' '}
+              {kind ? kindNames[kind] : 'All'}{' '}
               <span className="font-mono text-xs">
                 {own.length} ·{' '}
                 {showAmount(

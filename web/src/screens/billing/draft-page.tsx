@@ -56,7 +56,7 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
   const discard = async () => {
     if (await attempt('invoice.discard', { id: invoice.id })) void navigate(`/billing/client/${client.id}`);
   };
-  const askToIssue = () => preview.ok && setIssuing(true);
+  const askToIssue = () => setIssuing(true);
   useKeys({ 'draft.issue': askToIssue });
   const save = (fields: Partial<Omit<Invoice, 'id'>>) => run('invoice.edit', { id: invoice.id, ...fields });
   const focused = draft.lines.find((line) => line.key === focus);
@@ -68,8 +68,8 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
         <>
           <Button onClick={() => void navigate(`/billing/client/${client.id}`)}>Add more</Button>
           <Button onClick={() => void discard()}>Discard the draft</Button>
-          <Button kind="main" shortcut={showKey('draft.issue')} disabled={!preview.ok} onClick={askToIssue}>
-            Issue
+          <Button kind="main" shortcut={showKey('draft.issue')} onClick={askToIssue}>
+            Issue…
           </Button>
         </>
       }
@@ -99,9 +99,7 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
           <InvoiceSheet invoice={preview.invoice} number="Draft" />
         </Section>
       )}
-      {issuing && preview.ok && (
-        <IssueDialog {...{ invoice, seq, today }} pricer={pricer} onClose={() => setIssuing(false)} />
-      )}
+      {issuing && <IssueDialog {...{ invoice, draft, seq, today }} pricer={pricer} onClose={() => setIssuing(false)} />}
     </Page>
   );
 }

@@ -25,6 +25,7 @@ interface DraftTermsProps {
 export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsProps) {
   const { invoice } = records;
   const { attempt } = useChanges();
+  const today = useToday();
   const tick = (label: string, checked: boolean, field: 'openBook' | 'withReceipts' | 'collects') => (
     <label className="flex items-center gap-2">
       <input
@@ -60,6 +61,13 @@ export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsP
           save={(purchaseOrder) => save({ purchaseOrder })}
         />
       )}
+      <SavedField
+        label="Tax point"
+        hint="The day on which the tax falls due, where that is not the day of the invoice"
+        placeholder="30 Nov 2026"
+        value={invoice.taxPoint === null ? '' : showShortDay(invoice.taxPoint)}
+        save={(typed) => save({ taxPoint: typed.trim() === '' ? null : readDay(typed, today) })}
+      />
       <SavedField label="Note on the invoice" lines={3} value={invoice.note} save={(note) => save({ note })} />
     </div>
   );

@@ -109,7 +109,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
         {view.totals.map((total, index) => (
           <div
             key={index}
-            className={`flex justify-between gap-4 py-0.5 ${total.strong ? 'mt-1 border-t border-ink pt-1 text-lg font-bold' : ''}`}
+            className={`flex justify-between gap-4 py-0.5 ${total.strong ? 'mt-1 border-t border-ink pt-1 text-lg font-bold' : total.beside ? 'text-soft' : ''}`}
           >
             <dt>{total.label}</dt>
             <dd

@@ -2,6 +2,7 @@ import {
   explainFrozen,
   explainOwed,
   owedOn,
+  registerSums,
   standingOf,
   type Owing,
   type Pricer,
@@ -82,7 +83,7 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
       width: '110px',
       align: 'end',
       wideOnly: true,
-      cell: (row) => row.invoice.frozen && showShortDay(row.invoice.frozen.dueDay),
+      cell: (row) => row.invoice.frozen && row.invoice.kind === 'invoice' && showShortDay(row.invoice.frozen.dueDay),
     },
     { key: 'standing', head: 'Standing', width: '92px', cell: (row) => <StandingMark standing={standing(row)} /> },
     {
@@ -154,10 +155,18 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
   const clients = [...new Set(rows.map((row) => row.invoice.clientId))];
   const takeOut = async (kind: 'csv' | 'xlsx') => {
     const { registerCsv, registerXlsx } = await import('@half-penny/formats/billing');
+    const filterWords = [
+      wanted || 'all standings',
+      client ? (pricer.client.get(client)?.name ?? '') : 'all clients',
+      ages[age]?.name.toLowerCase() ?? 'any age',
+    ].join(', ');
     const lines = shown.filter((row) => row.invoice.frozen).map((row) => lineOf(row, standing(row)));
     const blob =
       kind === 'xlsx'
-        ? await registerXlsx(lines)
+        ? await registerXlsx(lines, [
+            `${pricer.book.workspace.name}: invoices`,
+            `${filterWords} · ${showShortDay(today)}`,
+          ])
         : new Blob([`\ufeff${registerCsv(lines)}`], { type: 'text/csv;charset=utf-8' });
     save(blob, `invoices-${today}.${kind}`);
   };
@@ -206,22 +215,18 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
 
 function lineOf(row: Owing, standing: Standing): RegisterLine {
   const { invoice } = row;
-  const { number, client, day, dueDay, net, tax, total, payable, purchaseOrder } = invoice.frozen!;
+  const { number, client, day, dueDay, purchaseOrder } = invoice.frozen!;
   return {
     number,
     kind: invoice.kind,
     client: client.name,
-    ...{
-      day,
-      dueDay,
-      standing,
-      currency: invoice.currency,
-      net,
-      tax,
-      total,
-      payable,
-      owed: owedOn(row),
-      purchaseOrder,
-    },
+    day,
+    // A credit note asks for nothing, so it has no day by which to pay.
+    dueDay: invoice.kind === 'credit note' ? '' : dueDay,
+    standing,
+    currency: invoice.currency,
+    sums: registerSums(invoice.frozen!),
+    owed: owedOn(row),
+    purchaseOrder,
   };
 }

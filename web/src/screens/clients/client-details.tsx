@@ -31,6 +31,11 @@ export function ClientDetails({ pricer, client }: { pricer: Pricer; client: Clie
             value={client.taxPlace}
             save={(text) => save({ taxPlace: text.trim().toUpperCase() })}
           />
+          <SavedField
+            label="Code in the bookkeeping"
+            value={client.code}
+            save={(code) => save({ code: code.trim() })}
+          />
         </div>
         <SavedSelect
           label="Tax on its invoices"

@@ -9,6 +9,7 @@ import {
   reportXlsx,
   writeReport,
   type LengthAs,
+  type LengthsShown,
   type ReportEntry,
 } from '@half-penny/formats/reports';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -53,9 +54,9 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
   const tell = (words: string) => dispatch(noticed({ text: words, fault: false, undo: null }));
   const csv = (lengths: LengthAs) =>
     save(new Blob(['\ufeff', reportCsv(sheet(), lengths)], { type: 'text/csv' }), name('csv'));
-  const xlsx = async () => {
+  const xlsx = async (lengths: LengthsShown = 'h:mm') => {
     const entries = await entriesBehind(reader, pricer, entry.database, today);
-    save(await reportXlsx(sheet(), entries, workspace.amountRounding), name('xlsx'));
+    save(await reportXlsx(sheet(), entries, workspace.amountRounding, lengths), name('xlsx'));
   };
   const pdf = (invoiceId: string | null) => {
     const begin = async () => {
@@ -113,9 +114,13 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
               <Item onSelect={() => void xlsx().catch((thrown: unknown) => tell(messageOf(thrown)))}>
                 Spreadsheet (XLSX), with live sums
               </Item>
+              <Item onSelect={() => void xlsx('minutes').catch((thrown: unknown) => tell(messageOf(thrown)))}>
+                XLSX with lengths as “90 min”
+              </Item>
               <Item onSelect={() => csv('h:mm')}>CSV, hours and minutes</Item>
               <Item onSelect={() => csv('decimal')}>CSV, decimal hours</Item>
               <Item onSelect={() => csv('tenths')}>CSV, tenths of an hour</Item>
+              <Item onSelect={() => csv('minutes')}>CSV, lengths as “90 min”</Item>
               <Item onSelect={html}>Web page (HTML), complete in itself</Item>
             </Group>
             {invoices.length > 0 && (

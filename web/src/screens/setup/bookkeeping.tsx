@@ -18,6 +18,10 @@ const names: Record<keyof Accounts, { name: string; hint: string }> = {
   deposits: { name: 'Deposits', hint: 'Money that clients paid ahead.' },
   retention: { name: 'Retention', hint: 'Money that clients hold back.' },
   writeOffs: { name: 'Write-offs', hint: 'What will never be paid.' },
+  purchases: { name: 'Purchases', hint: 'What bills and expenses were for.' },
+  inputTax: { name: 'Input tax', hint: 'Tax on those, claimed back.' },
+  payables: { name: 'Payables', hint: 'What suppliers are owed.' },
+  members: { name: 'Owed to members', hint: 'Expenses they paid.' },
 };
 
 /** Which account takes what, the journal for a bookkeeping, and which costs need a receipt. */
@@ -40,7 +44,7 @@ export function Bookkeeping({ pricer }: { pricer: Pricer }) {
           ))}
         </div>
       </Section>
-      <JournalOut workspace={workspace} />
+      <JournalOut pricer={pricer} />
       <Section title="Receipts">
         <div className="max-w-xs border-t border-ink px-2 pt-3">
           <SavedField
@@ -60,8 +64,9 @@ export function Bookkeeping({ pricer }: { pricer: Pricer }) {
   );
 }
 
-/** Every invoice, credit note and payment of a time as balanced postings. */
-function JournalOut({ workspace }: { workspace: Workspace }) {
+/** Every invoice, credit note, payment, supplier bill and expense of a time as balanced postings. */
+function JournalOut({ pricer }: { pricer: Pricer }) {
+  const { workspace } = pricer.book;
   const { reader } = useSession();
   const today = useToday();
   const [from, setFrom] = useState(`${today.slice(0, 4)}-01-01`);
@@ -69,18 +74,20 @@ function JournalOut({ workspace }: { workspace: Workspace }) {
   const [said, setSaid] = useState('');
   const takeOut = async () => {
     const { journalCsv } = await import('@half-penny/formats/billing');
-    const [invoices, payments, deposits] = await Promise.all([
+    const [invoices, payments, deposits, costs, costLines] = await Promise.all([
       reader.all('invoices'),
       reader.all('payments'),
       reader.all('deposits'),
+      reader.all('costs'),
+      reader.all('costLines'),
     ]);
-    const postings = postingsOf(workspace.accounts, invoices, payments, deposits).filter(
+    const postings = postingsOf(pricer, { invoices, payments, deposits, costs, costLines }).filter(
       (posting) => posting.day >= from && posting.day <= to,
     );
     if (postings.length === 0) return setSaid('Nothing was posted in that time.');
     setSaid(`${postings.length} postings, each in balance.`);
     saveFile(
-      new Blob([`\ufeff${journalCsv(postings)}`], { type: 'text/csv;charset=utf-8' }),
+      new Blob([`\ufeff${journalCsv(postings, workspace.currency)}`], { type: 'text/csv;charset=utf-8' }),
       `journal-${from}-${to}.csv`,
     );
   };

@@ -7,6 +7,7 @@ import { useChanges } from '../../data/session';
 import { SavedField, SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { readTerms } from '../../parts/read-terms';
+import { BankAccounts } from './bank-accounts';
 import { Taxes } from './taxes';
 
 /** Numbering, terms, paper, taxes, and how amounts are rounded. */
@@ -85,6 +86,7 @@ export function Invoicing({ pricer }: { pricer: Pricer }) {
           />
         </div>
       </Section>
+      <BankAccounts pricer={pricer} />
       <Taxes pricer={pricer} />
     </>
   );

@@ -40,13 +40,26 @@ export function Studio({ pricer }: { pricer: Pricer }) {
         lines={4}
         value={workspace.paymentDetails}
         save={(paymentDetails) => save({ paymentDetails })}
-        hint="Printed below the total, for example an IBAN."
+        hint="Printed below the total; accounts by currency are in Setup → Invoicing."
       />
       <SavedField
         label="Tax number"
         value={workspace.taxNumber}
         save={(taxNumber) => save({ taxNumber })}
         hint="At the head of invoices, for example GB 999 9999 73."
+      />
+      <SavedField
+        label="Company number"
+        value={workspace.companyNumber}
+        save={(companyNumber) => save({ companyNumber })}
+        hint="Where the studio is a registered company."
+      />
+      <SavedField
+        label="Registered office"
+        lines={2}
+        value={workspace.registeredOffice}
+        save={(registeredOffice) => save({ registeredOffice })}
+        hint="If it is not the address above."
       />
       <SavedSelect
         label="Currency"

@@ -63,6 +63,14 @@ export function Taxes({ pricer }: { pricer: Pricer }) {
       },
     },
     {
+      key: 'code',
+      head: 'Code',
+      width: '64px',
+      wideOnly: true,
+      cell: (tax) => tax.code || <span className="text-soft">–</span>,
+      edit: { text: (tax) => tax.code, save: (tax, code) => run('tax.edit', { id: tax.id, code: code.trim() }) },
+    },
+    {
       key: 'category',
       head: 'Category',
       width: '168px',

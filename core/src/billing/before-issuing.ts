@@ -1,0 +1,97 @@
+import type { Fault } from '../model/fault';
+import type { Id } from '../model/ids';
+import { lineAmounts, needsReceipt } from '../costs/amounts';
+import type { Cost, FrozenInvoice, Invoice } from '../model/records';
+import { showAmount } from '../money/amount';
+import { sumExact } from '../money/rational';
+import { showDayShort, type Day } from '../time/day';
+import type { ChargeRows } from './charges';
+import type { Draft } from './draft';
+import { bankAccountOf, homeOf, readinessFaults } from './freeze';
+import type { Pricer } from './pricer';
+
+/** Where what is missing can be put right. */
+export type Remedy =
+  | { kind: 'client' | 'rates' | 'draft' | 'exchange' | 'studio' | 'taxes' | 'accounts' }
+  | { kind: 'cost'; costId: Id }
+  | { kind: 'date' };
+
+/** What is missing on a draft or odd about it. */
+export interface Finding {
+  /** What keeps it from being issued, and what is only odd. */
+  weight: 'refused' | 'odd';
+  text: string;
+  remedy: Remedy;
+}
+
+export interface BeforeIssuing {
+  draft: Draft;
+  invoice: Invoice;
+  day: Day;
+  /** Papers that have been issued, in any order. */
+  issued: readonly FrozenInvoice[];
+  /** Costs whose lines stand on the draft, with all their lines. */
+  rows: Pick<ChargeRows, 'costs' | 'costLines'>;
+}
+
+/**
+ * Everything that is missing on a draft, or odd about it, before it is issued: first what keeps it from being issued. The law asks for most of it (EN
+ * 16931-1 BR-08, BR-CO-26, BR-AE-02, BR-S-02; Directive 2006/112/EC, Articles 226 and 230).
+ */
+export function beforeIssuing(pricer: Pricer, of: BeforeIssuing): Finding[] {
+  const { draft, invoice, day, issued } = of;
+  const client = pricer.client.get(invoice.clientId)!;
+  const { workspace } = pricer.book;
+  const found: Finding[] = readinessFaults(pricer, draft, invoice).map((fault) => ({
+    weight: 'refused',
+    text: fault.message,
+    remedy: remedyOf(fault),
+  }));
+  const odd = (text: string, remedy: Remedy) => found.push({ weight: 'odd', text, remedy });
+  const categories = draft.totals.taxes.map(({ tax }) => pricer.tax.get(tax.id)?.category);
+  if (!client.address.trim()) odd(`${client.name} has no address.`, { kind: 'client' });
+  if (categories.some((category) => category === 'AE' || category === 'K') && !client.taxNumber.trim())
+    odd(`The customer accounts for the tax, and ${client.name} has no VAT number.`, { kind: 'client' });
+  if (draft.totals.tax !== 0 && !workspace.taxNumber.trim())
+    odd('Tax is charged, and the studio has no tax number.', { kind: 'studio' });
+  if (!workspace.paymentDetails.trim() && !bankAccountOf(workspace, invoice.currency))
+    odd('Nothing says how to pay: there are no payment details and no account.', { kind: 'accounts' });
+  const lastDay = issued.reduce<Day>((last, each) => (each.day > last ? each.day : last), '');
+  if (day < lastDay) odd(`The invoice before it is of ${showDayShort(lastDay)}, which is later.`, { kind: 'date' });
+  const worked = [
+    ...draft.lines.flatMap((line) => line.sources.map(({ entry }) => entry.day)),
+    ...draft.lines.flatMap((line) => line.charges.map((charge) => charge.day).filter(Boolean)),
+  ].reduce<Day>((last, each) => (each > last ? each : last), '');
+  if (day < worked) odd(`It has work of ${showDayShort(worked)}, which is later.`, { kind: 'date' });
+  if (
+    invoice.currency !== workspace.currency &&
+    draft.totals.tax !== 0 &&
+    !homeOf(pricer, invoice.currency, invoice.taxPoint ?? day, draft.totals.tax)
+  )
+    odd(`No exchange rate says what the tax is in ${workspace.currency}.`, { kind: 'exchange' });
+  for (const cost of withoutReceipt(pricer, of))
+    odd(
+      `${cost.supplier || 'A cost'} of ${showDayShort(cost.day)} is above ${showAmount(workspace.receiptOver!, workspace.currency)} and has no receipt.`,
+      { kind: 'cost', costId: cost.id },
+    );
+  return found;
+}
+
+function remedyOf({ path, data }: Fault): Remedy {
+  if ('entries' in data) return { kind: 'rates' };
+  if ('costs' in data) return { kind: 'exchange' };
+  return { kind: path === 'taxes' ? 'taxes' : 'draft' };
+}
+
+/** Costs on the draft that need a receipt and have none. */
+function withoutReceipt(pricer: Pricer, { draft, rows }: BeforeIssuing): Cost[] {
+  const { workspace } = pricer.book;
+  const onDraft = new Set(draft.lines.flatMap((line) => line.charges.map((charge) => charge.cost?.id)));
+  return rows.costs.filter((cost) => {
+    if (!onDraft.has(cost.id)) return false;
+    const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
+    const own = rows.costLines.filter((line) => line.costId === cost.id);
+    const gross = sumExact(own.map((line) => lineAmounts(line, cost, tax, workspace.amountRounding).gross));
+    return needsReceipt(cost, gross, workspace);
+  });
+}

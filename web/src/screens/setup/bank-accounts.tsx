@@ -1,0 +1,74 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { Fault, type BankAccount } from '@half-penny/core/model';
+import { currencyCodes } from '@half-penny/core/money';
+import { newId } from '../../data/registry';
+import { useChanges } from '../../data/session';
+import { AddLine } from '../../parts/add-line';
+import { Ledger, type Column } from '../../parts/ledger';
+import { Section } from '../../parts/page';
+
+/** Accounts that clients pay into, one a currency: printed on invoices in that currency. */
+export function BankAccounts({ pricer }: { pricer: Pricer }) {
+  const { run, attempt } = useChanges();
+  const { bankAccounts } = pricer.book.workspace;
+  const change = (id: string, fields: Partial<BankAccount>) =>
+    run('workspace.edit', {
+      bankAccounts: bankAccounts.map((each) => (each.id === id ? { ...each, ...fields } : each)),
+    });
+  const text = (
+    key: 'holder' | 'number' | 'bic' | 'ledger',
+    head: string,
+    width: string,
+    tidy = (typed: string) => typed.trim(),
+  ): Column<BankAccount> => ({
+    key,
+    head,
+    width,
+    wideOnly: key === 'bic' || key === 'ledger',
+    cell: (row) => (row[key] ? <span className="clamp-2">{row[key]}</span> : <span className="text-soft">–</span>),
+    edit: { text: (row) => row[key], save: (row, typed) => change(row.id, { [key]: tidy(typed) }) },
+  });
+  const columns: Column<BankAccount>[] = [
+    { key: 'currency', head: 'Currency', width: '84px', cell: (row) => row.currency },
+    text('holder', 'Account name', 'minmax(0,1fr)'),
+    text('number', 'IBAN, or sort code and number', 'minmax(0,1.4fr)'),
+    text('bic', 'BIC', '120px', (typed) => typed.replace(/\s/g, '').toUpperCase()),
+    text('ledger', 'Account in the books', '130px'),
+  ];
+  return (
+    <Section title="Accounts to pay into">
+      <Ledger
+        label="Accounts to pay into"
+        rows={bankAccounts}
+        rowId={(row) => row.id}
+        rowName={(row) => `${row.currency}, ${row.number}`}
+        columns={columns}
+        onDelete={(row) =>
+          void attempt('workspace.edit', { bankAccounts: bankAccounts.filter((each) => each.id !== row.id) })
+        }
+        empty="None yet: invoices print the words under “How to pay” in Setup → Studio alone."
+      />
+      <AddLine
+        label="Add an account"
+        button="Add the account"
+        fields={[
+          { key: 'currency', label: 'Currency', placeholder: pricer.book.workspace.currency, className: 'w-24' },
+          { key: 'holder', label: 'Account name', className: 'w-48' },
+          { key: 'number', label: 'IBAN, or sort code and number', className: 'w-72' },
+          { key: 'bic', label: 'BIC', className: 'w-32' },
+        ]}
+        add={({ currency = '', holder = '', number = '', bic = '' }) => {
+          const code = currency.trim().toUpperCase() || pricer.book.workspace.currency;
+          if (!currencyCodes.includes(code)) throw new Fault(`“${code.slice(0, 10)}” is no currency.`, 'currency');
+          if (bankAccounts.some((each) => each.currency === code))
+            throw new Fault(`There is an account for ${code} already; change that one.`, 'currency');
+          if (!number.trim()) throw new Fault('Write the number of the account.', 'number');
+          const row = { id: newId(), currency: code, holder: holder.trim(), number: number.trim(), ledger: '' };
+          return run('workspace.edit', {
+            bankAccounts: [...bankAccounts, { ...row, bic: bic.replace(/\s/g, '').toUpperCase() }],
+          });
+        }}
+      />
+    </Section>
+  );
+}
