@@ -1,5 +1,5 @@
 import { readWorkspace, sourceOf, unzip, writeWorkspace } from '@half-penny/formats/workspace';
-import { MemoryStore } from '@half-penny/core/commands';
+import { baseRow, MemoryStore } from '@half-penny/core/commands';
 import { idSource, tableNames, type Entry, type Rows, type TableName } from '@half-penny/core/model';
 import { addDays } from '@half-penny/core/time';
 import { makeDemo } from '@half-penny/demo';
@@ -33,7 +33,9 @@ export async function benchFile(): Promise<void> {
   const rows = Object.fromEntries(tableNames.map((name) => [name, demo.rows(name)])) as unknown as {
     [T in TableName]: Rows[T][];
   };
-  const store = new MemoryStore().load({ ...rows, entries: [...own, ...more] }, demo.journal);
+  const all = new MemoryStore().load({ ...rows, entries: [...own, ...more] }, []);
+  const base = baseRow((table) => all.rows(table), { device: newId(), at: Date.now(), reason: 'Made for measuring' });
+  const store = new MemoryStore().load({ ...rows, entries: [...own, ...more] }, [base]);
   const sorted = Object.fromEntries(tableNames.map((name) => [name, store.rows(name)])) as unknown as typeof rows;
 
   let pieces: Uint8Array<ArrayBuffer>[] = [];

@@ -39,7 +39,7 @@ describe('half-penny', () => {
   it('finds the demo sound', () => {
     expect(run('check', at('demo.zip'))).toMatchObject({
       status: 0,
-      stdout: expect.stringMatching(/^Sound: .*hash chains hold/) as string,
+      stdout: expect.stringMatching(/^Sound: .*hash chains hold, .* Head \d+-[0-9a-f]{10}\.\n$/) as string,
       stderr: '',
     });
   });
@@ -90,22 +90,57 @@ describe('half-penny', () => {
     });
   });
 
-  it('unpacks and packs into the same content', () => {
+  it('compares the head of the history with one that was written down', () => {
+    const [head] = /\d+-[0-9a-f]{10}/.exec(run('check', at('demo.zip')).stdout)!;
+    expect(run('check', at('demo.zip'), '--head', head).status).toBe(0);
+    expect(run('check', at('demo.zip'), '--head', '12-0123456789')).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining(`The history ends with ${head}, not with 12-0123456789`) as string,
+    });
+  });
+
+  it('unpacks and packs into the same bytes', () => {
     expect(run('unpack', at('demo.zip'), at('parts')).status).toBe(0);
     expect(run('unpack', at('demo.zip'), at('parts'))).toMatchObject({
       status: 1,
       stderr: expect.stringContaining('not empty') as string,
     });
     expect(run('pack', at('parts'), at('packed.zip')).status).toBe(0);
-    expect(run('check', at('packed.zip')).status).toBe(0);
+    expect(readFileSync(at('packed.zip')).equals(readFileSync(at('demo.zip')))).toBe(true);
     const entries = join(at('parts'), 'tables/entries.jsonl');
-    writeFileSync(entries, readFileSync(entries, 'utf8').replace(/"seconds":\d+/, '"seconds":-1'));
+    const whole = readFileSync(entries, 'utf8');
+    writeFileSync(entries, whole.replace(/"seconds":\d+/, '"seconds":-1'));
     run('pack', at('parts'), at('packed.zip'));
     expect(run('check', at('packed.zip'))).toMatchObject({
       status: 1,
       stdout: '',
       stderr: expect.stringMatching(/^tables\/entries.jsonl:1 seconds: A length cannot be negative/) as string,
     });
+    writeFileSync(entries, whole);
+  });
+
+  it('refuses records that were altered beside the history; with a base row they begin anew', () => {
+    run('unpack', at('demo.zip'), at('altered'));
+    const rates = join(at('altered'), 'tables/rateLines.jsonl');
+    const whole = readFileSync(rates, 'utf8');
+    const line = whole.split('\n').findIndex((row) => row.includes('"price":"78"')) + 1;
+    expect(line).toBeGreaterThan(0);
+    writeFileSync(rates, whole.replace('"price":"78"', '"price":"79"'));
+    run('pack', at('altered'), at('altered.zip'));
+    const { status, stderr } = run('check', at('altered.zip'));
+    expect(status).toBe(1);
+    expect(stderr).toMatch(
+      new RegExp(`tables/rateLines.jsonl:${line} price: This is not what change \\d+ of the history made of it`),
+    );
+    expect(run('pack', at('altered'), at('altered.zip'), '--base', ' ').status).toBe(2);
+    expect(run('pack', at('altered'), at('altered.zip'), '--base', 'Prices put right by hand').status).toBe(0);
+    expect(run('check', at('altered.zip'))).toMatchObject({ status: 0, stderr: '' });
+  });
+
+  it('ends quietly when whoever reads it has read enough', () => {
+    const command = `set -o pipefail; node_modules/.bin/tsx cli/src/main.ts to-bill ${at('demo.zip')} --json | head -c 1`;
+    const { stdout, stderr, status } = spawnSync('bash', ['-c', command], { cwd: root, encoding: 'utf8' });
+    expect({ stdout, stderr, status }).toEqual({ stdout: '[', stderr: '', status: 0 });
   });
 
   it('names a file that is missing, not ours or cut off', () => {

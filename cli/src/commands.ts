@@ -1,5 +1,5 @@
 import { chargeText, readBook, explainFrozen, owedOn, Pricer, standingOf, toBill } from '@half-penny/core/billing';
-import { type MemoryStore } from '@half-penny/core/commands';
+import { headOf, lastOfEach, showHead, type MemoryStore } from '@half-penny/core/commands';
 import { dayOf, showLength } from '@half-penny/core/time';
 import { showAmount } from '@half-penny/core/money';
 import { makeDemoWithFiles } from '@half-penny/demo';
@@ -16,10 +16,18 @@ type Print = (line: string) => void;
 export class NotFound extends Error {}
 
 export async function check(args: readonly string[], print: Print): Promise<void> {
-  const { positional } = parse(args, { positional: 1 });
-  const { manifest } = await openWorkspace(positional[0]!);
+  const { positional, options } = parse(args, { positional: 1, options: ['head'] });
+  const { manifest, journal } = await openWorkspace(positional[0]!);
+  const head = showHead(headOf(lastOfEach(journal)));
+  const expected = options.get('head');
+  if (expected !== undefined && expected !== head)
+    throw new NotFound(
+      `The history ends with ${head}, not with ${expected}: it was changed, cut, or has gone on since.`,
+    );
   const counts = Object.entries(manifest.tables).map(([table, { count }]) => `${count} ${table}`);
-  print(`Sound: ${counts.join(', ')}. Records, invariants and hash chains hold.`);
+  print(
+    `Sound: ${counts.join(', ')}. Records, invariants and hash chains hold, and the history made the records. Head ${head}.`,
+  );
 }
 
 export async function showToBill(args: readonly string[], print: Print): Promise<void> {

@@ -1,13 +1,15 @@
 export const usage = `Usage: npm run -s half-penny -- <command>
 
-  check FILE                              validate a workspace file: records, invariants, hash chains
+  check FILE [--head HEAD]                validate a workspace file: records, invariants, papers, hash chains, and
+                                          that the history made the records and ends with HEAD
   to-bill FILE [--client NAME] [--json]   what is to bill, by client
   invoice FILE --number N [--json | --pdf OUT]
                                           one issued invoice
   demo OUT [--seed N] [--now ISO] [--large]
                                           write the demo studio as a workspace file
   unpack FILE DIR                         write the parts of a workspace file into a folder
-  pack DIR FILE                           make a workspace file of such a folder
+  pack DIR FILE [--base REASON]           make a workspace file of such a folder; with a reason the history begins
+                                          anew with the records as they are
 
 With --json, amounts are integers of minor units with their currency and lengths are in seconds.
 Exit status: 0 fine, 1 a faulty file or nothing found, 2 wrong arguments.`;

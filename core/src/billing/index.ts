@@ -27,3 +27,5 @@ export * from './to-bill-working';
 export * from './deposits';
 export * from './before-issuing';
 export * from './register-sums';
+export * from './self-check';
+export * from './older-rules';

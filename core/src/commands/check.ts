@@ -1,9 +1,12 @@
+import { paperFaults } from '../billing/self-check';
 import { messageOf } from '../model/fault';
+import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import { tableNames, type TableName } from '../model/tables';
 import { checkInvariants } from './invariants';
 import { checkChains } from './journal';
 import type { MemoryStore } from './memory';
+import { replayFaults } from './replay';
 
 export interface WorkspaceFault {
   table: TableName | 'journal';
@@ -12,7 +15,10 @@ export interface WorkspaceFault {
   message: string;
 }
 
-/** Checks a whole workspace: the invariants for every row, and each device's chain. Returns all faults found, row by row. */
+/**
+ * Checks a whole workspace: the invariants for every row, issued papers with themselves, each device's chain, and the records with what the
+ * history made of them. Returns all faults found, row by row.
+ */
 export async function checkWorkspace(store: MemoryStore): Promise<WorkspaceFault[]> {
   const faults: WorkspaceFault[] = [];
   if (store.rows('workspace').length === 0) {
@@ -35,9 +41,15 @@ export async function checkWorkspace(store: MemoryStore): Promise<WorkspaceFault
       faults.push({ table, id: null, path: '', message: `The rows of ${table} contradict each other.` });
     }
   }
+  const onInvoice = grouped(store.rows('allocations'), (row) => row.invoiceId);
+  for (const invoice of store.rows('invoices')) {
+    for (const fault of paperFaults(invoice, onInvoice.get(invoice.id) ?? []))
+      faults.push({ table: 'invoices', id: invoice.id, ...fault });
+  }
   for (const fault of checkChains(store.journal)) {
     faults.push({ table: 'journal', id: fault.device, path: String(fault.seq), message: fault.message });
   }
+  faults.push(...replayFaults({ rows: (table) => store.rows(table), journal: store.journal }));
   return faults;
 }
 

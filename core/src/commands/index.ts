@@ -5,5 +5,6 @@ export type { HoursRow } from './hours';
 export * from './journal';
 export * from './memory';
 export * from './perform';
+export { baseRow, headOf, lastOfEach, recordsHash, replayFaults, showHead, type Head } from './replay';
 export * from './store';
 export { ledgerLineSchema, type LedgerLine } from './ledger';

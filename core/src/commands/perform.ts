@@ -9,6 +9,7 @@ import { faultOf, type Circumstances, type Command, type Plan } from './command'
 import { checkInvariants } from './invariants';
 import { collected } from './invoices';
 import { CHAIN_START, sealed } from './journal';
+import { BASE } from './replay';
 import { overlay, type Transaction } from './store';
 
 /** Who makes a change and from where. */
@@ -61,7 +62,7 @@ export interface UndoStanding {
 const UNDO_DEPTH = 300;
 
 export async function undoStanding(tx: Transaction, device: Id): Promise<UndoStanding> {
-  const rows = (await tx.newest(device, UNDO_DEPTH)).reverse();
+  const rows = (await tx.newest(device, UNDO_DEPTH)).filter((row) => row.command !== BASE).reverse();
   const bySeq = new Map(rows.map((row) => [row.seq, row]));
   let done: JournalRow[] = [];
   let undone: JournalRow[] = [];

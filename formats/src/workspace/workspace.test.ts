@@ -198,6 +198,7 @@ describe('a workspace file', () => {
     const entries = parts.get('tables/entries.jsonl')!.replace(/"projectId":"[^"]+"/, `"projectId":"${missing}"`);
     expect(await faultsOf(packed({ 'tables/entries.jsonl': entries }))).toEqual([
       'tables/entries.jsonl:1 projectId: There is no such project.',
+      'tables/entries.jsonl:1 projectId: This is not what change 10 of the history made of it: it was altered beside the history.',
     ]);
     const journal = parts.get('tables/journal.jsonl')!.replace('"title":"Entry added"', '"title":"Entry removed"');
     expect(await faultsOf(packed({ 'tables/journal.jsonl': journal }))).toEqual([

@@ -9,7 +9,7 @@ import {
   type TableName,
 } from '@half-penny/core/model';
 import { FORMAT, JOURNAL, MANIFEST, receiptFile, tableFile, type Manifest } from './manifest';
-import { SteadyZip } from './parts';
+import { PIECE, SteadyZip } from './parts';
 
 /** Where the rows come from, in batches, ordered by id (the journal by device and number). */
 export interface WorkspaceSource {
@@ -32,9 +32,6 @@ export interface WriteOptions {
   onProgress?: (rows: number) => void;
   signal?: AbortSignal;
 }
-
-/** Text is handed to the compressor in pieces of about this many characters. */
-const PIECE = 1 << 18;
 
 /**
  * Writes a workspace file as a stream: each piece goes to `sink` as soon as it is made. Between batches nothing is awaited but the

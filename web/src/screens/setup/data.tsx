@@ -4,6 +4,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import type { WorkspaceEntry } from '../../data/database';
+import { useHead } from '../../data/history-head';
 import { useToday } from '../../data/queries';
 import { deleteWorkspace, openWorkspace, registry } from '../../data/registry';
 import { useSession } from '../../data/session';
@@ -64,6 +65,7 @@ export function Data() {
           </Button>
           <FileButton label="Import a file…" of="Workspace file" accept=".zip,application/zip" onFile={takeIn} />
         </div>
+        <HistoryHead />
         {faults && <Faults error={faults} />}
         {work.fault && (
           <p role="alert" className="mt-3 text-fault">
@@ -103,6 +105,18 @@ export function Data() {
         <RemoveDialog entry={asking.remove} onClose={() => setAsking(null)} />
       )}
     </>
+  );
+}
+
+/** How far the history is: what a file that is exported now ends with. */
+function HistoryHead() {
+  const head = useHead();
+  return (
+    <p className="mt-3 max-w-2xl text-sm text-soft">
+      The history ends with <b className="font-mono text-ink">{head ?? '…'}</b>, and so does a file exported now.
+      Written down, it tells later that nothing in the file was changed or cut: a file is compared with its history when
+      it is imported, and with this by <span className="font-mono">check --head</span>.
+    </p>
   );
 }
 

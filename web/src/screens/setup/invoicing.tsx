@@ -8,6 +8,7 @@ import { SavedField, SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { readTerms } from '../../parts/read-terms';
 import { BankAccounts } from './bank-accounts';
+import { OlderPapers } from './older-papers';
 import { Taxes } from './taxes';
 
 /** Numbering, terms, paper, taxes, and how amounts are rounded. */
@@ -88,6 +89,7 @@ export function Invoicing({ pricer }: { pricer: Pricer }) {
       </Section>
       <BankAccounts pricer={pricer} />
       <Taxes pricer={pricer} />
+      <OlderPapers />
     </>
   );
 }

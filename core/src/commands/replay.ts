@@ -1,0 +1,261 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import * as z from 'zod';
+import { canonical, sameData } from '../model/canonical';
+import type { Id } from '../model/ids';
+import { currentImage, SCHEMA_VERSION } from '../model/migrations';
+import type { Change, JournalRow } from '../model/records';
+import { isTableName, tableNames, tables, type TableName } from '../model/tables';
+import { CHAIN_START, sealed, sha256Hex } from './journal';
+
+// The history says how every record came to be what it is. Taken back step by step from the records as they are, each change must find
+// what it left behind, and in the end nothing may remain: so a record that was altered beside the history, or a history that was cut, shows
+// itself. A history may begin with a base row instead of with nothing: it holds the hash of all records at that moment.
+
+/** The command that a base row names. */
+export const BASE = 'base';
+
+const baseSchema = z.strictObject({
+  /** SHA-256 over all records at that moment: see {@link recordsHash}. */
+  records: z.string().regex(/^[0-9a-f]{64}$/),
+  /** The version of the records that it was made of. */
+  version: z.int().min(1),
+  reason: z.string().min(1).max(200),
+});
+
+type Row = Record<string, unknown>;
+/** Rows of a table by their ids. */
+type Rows = ReadonlyMap<Id, Row>;
+
+/** What is replayed: all records, and the history. */
+export interface Replayed {
+  rows(table: TableName): readonly object[];
+  journal: readonly JournalRow[];
+}
+
+export interface ReplayFault {
+  table: TableName | 'journal';
+  /** Of the record; of a row of the history its device. */
+  id: Id | null;
+  /** The field that differs; of a row of the history its number. */
+  path: string;
+  message: string;
+}
+
+/**
+ * SHA-256 over all records, in hex: for each table in their order its rows by id, each as "table canonical-JSON" and a line feed, in UTF-8.
+ */
+export function recordsHash(rows: (table: TableName) => Iterable<object>): string {
+  const hash = sha256.create();
+  for (const table of tableNames)
+    for (const row of rows(table)) hash.update(utf8ToBytes(`${table} ${canonical(row)}\n`));
+  return bytesToHex(hash.digest());
+}
+
+/** A first row for a history that does not begin with nothing. */
+export function baseRow(
+  rows: (table: TableName) => Iterable<object>,
+  { device, at, reason }: { device: Id; at: number; reason: string },
+): JournalRow {
+  return sealed({
+    device,
+    seq: 1,
+    at,
+    memberId: null,
+    command: BASE,
+    title: `The history begins here: ${reason}`,
+    input: { records: recordsHash(rows), version: SCHEMA_VERSION, reason },
+    of: null,
+    changes: [],
+    previous: CHAIN_START,
+  });
+}
+
+/** How far the history is: how many changes, and a short hash over the last of each device, which no other history has. */
+export interface Head {
+  number: number;
+  hash: string;
+}
+
+/** The last row of each device's chain, in any order. */
+export function headOf(last: readonly Pick<JournalRow, 'device' | 'seq' | 'hash'>[]): Head {
+  const sorted = last.toSorted((a, b) => (a.device < b.device ? -1 : 1));
+  return {
+    number: sorted.reduce((sum, row) => sum + row.seq, 0),
+    hash: sha256Hex(sorted.map((row) => row.hash).join('\n')).slice(0, 10),
+  };
+}
+
+/** "1207-9f86d08188": as it is shown, written down and compared. */
+export const showHead = ({ number, hash }: Head): string => `${number}-${hash}`;
+
+/** The last row of each device. */
+export function lastOfEach(journal: readonly JournalRow[]): JournalRow[] {
+  const last = new Map<Id, JournalRow>();
+  for (const row of journal) if (row.seq > (last.get(row.device)?.seq ?? 0)) last.set(row.device, row);
+  return [...last.values()];
+}
+
+/**
+ * Takes the whole history back from the records as they are.
+ *
+ * Each device's changes go back in their own order; of several devices the latest first, or the one whose change fits where only one does.
+ *
+ * @returns every record that is not what the history made of it, once; none where all is as it was made
+ */
+export function replayFaults(of: Replayed): ReplayFault[] {
+  if (of.journal.length === 0) {
+    const any = tableNames.some((table) => of.rows(table).length > 0);
+    return any ? [emptyHistory] : [];
+  }
+  return new Replay(of).run();
+}
+
+const emptyHistory: ReplayFault = {
+  table: 'journal',
+  id: null,
+  path: '',
+  message: 'The history is empty, and there are records: it was taken away.',
+};
+
+const MOST_UNMADE = 50;
+
+class Replay {
+  readonly #state = new Map<TableName, Map<Id, Row>>();
+  readonly #tails: JournalRow[][];
+  readonly #faults: ReplayFault[] = [];
+  readonly #told = new Set<string>();
+
+  constructor({ rows, journal }: Replayed) {
+    for (const table of tableNames)
+      this.#state.set(table, new Map((rows(table) as (Row & { id: Id })[]).map((row) => [row.id, row])));
+    const chains = new Map<Id, JournalRow[]>();
+    for (const row of journal) {
+      const chain = chains.get(row.device);
+      if (chain) chain.push(row);
+      else chains.set(row.device, [row]);
+    }
+    this.#tails = [...chains.values()].map((chain) => chain.toSorted((a, b) => a.seq - b.seq));
+  }
+
+  run(): ReplayFault[] {
+    let base: JournalRow | null = null;
+    for (let row = this.#next(); row; row = this.#next()) {
+      if (row.command === BASE) {
+        if (base || row.seq !== 1)
+          this.#tell('journal', row.device, String(row.seq), 'A history has one base row, its first.');
+        base = row;
+        continue;
+      }
+      // From the last of a row's changes to its first, as they were made.
+      for (const change of row.changes.toReversed()) this.#takeBack(row, change);
+    }
+    if (base) this.#checkBase(base);
+    else this.#checkNothingLeft();
+    return this.#faults;
+  }
+
+  /** The next row to take back; base rows only when nothing else is left. */
+  #next(): JournalRow | undefined {
+    const open = this.#tails.filter((chain) => chain.length > 0);
+    const changes = open.filter((chain) => chain.at(-1)!.command !== BASE);
+    const from = changes.length > 0 ? changes : open;
+    if (from.length <= 1) return from[0]?.pop();
+    const latest = from.toSorted((a, b) => b.at(-1)!.at - a.at(-1)!.at || (a[0]!.device < b[0]!.device ? 1 : -1));
+    return (latest.find((chain) => this.#fits(chain.at(-1)!)) ?? latest[0]!).pop();
+  }
+
+  #fits(row: JournalRow): boolean {
+    return row.changes.every(
+      ({ table, id, after }) =>
+        isTableName(table) && sameData(this.#rows(table).get(id) ?? null, currentImage(table, after)),
+    );
+  }
+
+  #takeBack(row: JournalRow, { table, id, before, after }: Change): void {
+    if (!isTableName(table)) {
+      this.#tell('journal', row.device, String(row.seq), `Change ${row.seq} is of a table that there is not.`);
+      return;
+    }
+    const rows = this.#rows(table) as Map<Id, Row>;
+    const found = rows.get(id) ?? null;
+    const made = currentImage(table, after);
+    if (!sameData(found, made)) {
+      const { path, message } = difference(table, found, made, row);
+      this.#tell(table, id, path, message);
+    }
+    const earlier = currentImage(table, before);
+    if (earlier === null) rows.delete(id);
+    else rows.set(id, earlier);
+  }
+
+  /** What stood before the first change of the history is what the base row says. */
+  #checkBase({ device, seq, input }: JournalRow): void {
+    const parsed = baseSchema.safeParse(input);
+    if (!parsed.success) {
+      this.#tell('journal', device, String(seq), 'The base row does not say what the history begins with.');
+      return;
+    }
+    // Of records in an older shape the hash cannot be made again; what was changed since is checked all the same.
+    if (parsed.data.version !== SCHEMA_VERSION || this.#faults.length > 0) return;
+    const byId = (table: TableName) =>
+      [...this.#rows(table)].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, row]) => row);
+    if (recordsHash(byId) !== parsed.data.records)
+      this.#tell('journal', device, String(seq), 'The records are not those that the history began with.');
+  }
+
+  #checkNothingLeft(): void {
+    let left = 0;
+    for (const table of tableNames) {
+      for (const id of this.#rows(table).keys()) {
+        if (++left > MOST_UNMADE) return;
+        this.#tell(
+          table,
+          id,
+          '',
+          `No change of the history made this ${tables[table].one}: it was added beside it, or the history was cut.`,
+        );
+      }
+    }
+  }
+
+  #rows(table: TableName): Rows {
+    return this.#state.get(table)!;
+  }
+
+  #tell(table: ReplayFault['table'], id: Id | null, path: string, message: string): void {
+    const key = `${table} ${id} ${table === 'journal' ? path : ''}`;
+    if (this.#told.has(key)) return;
+    this.#told.add(key);
+    this.#faults.push({ table, id, path, message });
+  }
+}
+
+/** What is not as the history left it, in words. */
+function difference(
+  table: TableName,
+  found: Row | null,
+  made: Row | null,
+  { seq }: JournalRow,
+): { path: string; message: string } {
+  const { one } = tables[table];
+  if (!found) return { path: '', message: `This ${one} is missing; change ${seq} of the history left it there.` };
+  if (!made) return { path: '', message: `This ${one} was deleted by change ${seq} of the history, and is there.` };
+  const path = firstDifference(found, made);
+  return {
+    path,
+    message: `This is not what change ${seq} of the history made of it: it was altered beside the history.`,
+  };
+}
+
+/** The path of the first field that differs: "frozen/lines/0/amount". */
+function firstDifference(a: unknown, b: unknown): string {
+  if (a === null || b === null || typeof a !== 'object' || typeof b !== 'object') return '';
+  for (const key of new Set([...Object.keys(a), ...Object.keys(b)])) {
+    const [left, right] = [(a as Row)[key], (b as Row)[key]];
+    if (sameData(left, right)) continue;
+    const rest = firstDifference(left, right);
+    return rest ? `${key}/${rest}` : key;
+  }
+  return '';
+}
