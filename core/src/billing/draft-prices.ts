@@ -5,7 +5,6 @@ import { fromScaled, SCALE, toScaled, type Decimal } from '../money/decimal';
 import type { Minor } from '../money/amount';
 import { amountOfPieces, percentOf, scaledWithMarkup, withMarkup } from '../money/price';
 import { shareOut, shareSigned } from '../money/share';
-import type { Seconds } from '../time/length';
 import { emptyLine, type DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
 import { SLICE } from './slices';
@@ -23,9 +22,14 @@ export function* priceLine(
   const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
   line.taxId = taxOfLine(invoice, line);
   const markups = new Set(line.charges.map((charge) => charge.markup));
-  if (deal) {
-    line.gross = deal.amount ?? amountOfHours(pricer, line.billed, deal.price!, invoice.currency);
-  } else if (line.price) line.gross = pricer.amount(line.billed, line.price);
+  if (deal?.price != null) {
+    // An hour at the price agreed is printed like any other: length × price.
+    line.price = pricer.priceFor(deal.price, 'hour', invoice.currency);
+    line.unit = 'hour';
+    line.unitPrice = line.price.price;
+  }
+  if (deal?.amount != null) line.gross = deal.amount;
+  else if (line.price) line.gross = pricer.amount(line.billed, line.price);
   else {
     line.gross = line.sources.reduce((sum, each) => sum + pricer.amount(each.billed, each.price!), 0);
     // One markup on all of it: cost and markup stand side by side, so they are computed together.
@@ -66,10 +70,6 @@ const withPercent = (price: Decimal, percent: Decimal): Decimal =>
   fromScaled(
     scaledWithMarkup(toScaled(price), toScaled(percent), { numerator: 1n, denominator: 1n }, 'half away from zero'),
   );
-
-function amountOfHours(pricer: Pricer, seconds: Seconds, price: Decimal, currency: CurrencyCode): Minor {
-  return pricer.amount(seconds, pricer.priceFor(price, 'hour', currency));
-}
 
 function applyDiscount(invoice: Invoice, line: DraftLine, rule: Pricer['book']['workspace']['amountRounding']): void {
   line.discount = invoice.discounts[line.key] ?? null;

@@ -100,11 +100,12 @@ export function explainLine(pricer: Pricer, line: DraftLine, currency: CurrencyC
     const per = BigInt(SCALE) * BigInt(SCALE);
     const exact = BigInt(toScaled(line.quantity)) * BigInt(toScaled(line.unitPrice)) * BigInt(minorPerMajor(currency));
     minor = divideRounded(exact, per, pricer.book.workspace.amountRounding);
-  } else if (line.key.startsWith('deal ')) {
+  } else if (line.key.startsWith('deal ') && !line.price) {
     steps.push({ label: 'Agreed for these hours', figure: amountFigure(line.gross, currency), ruled: true });
     minor = line.gross;
   } else if (line.price) {
-    steps.push(...rateSteps(pricer, line.sources[0]!.entry, line.price));
+    if (line.key.startsWith('deal ')) steps.push({ label: 'Agreed for these hours', remark: 'whatever their rates' });
+    else steps.push(...rateSteps(pricer, line.sources[0]!.entry, line.price));
     if (line.price.costPrice !== null && line.cost !== null)
       steps.push({
         label: 'Cost of these hours',

@@ -214,6 +214,12 @@ describe('a draft', () => {
       ['Lamps', 13_500],
       ['Plans', 9600],
     ]);
+    // An hour at the price agreed is printed as any other: 1:30 h × 64.00.
+    expect(frozen!.lines.find((line) => line.text === 'Plans')).toMatchObject({
+      seconds: 5400,
+      unit: 'hour',
+      price: '64',
+    });
     // One press, one change: undone as a whole.
     expect(store.rows('allocations')).toHaveLength(3);
   });

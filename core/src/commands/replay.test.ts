@@ -153,6 +153,19 @@ describe('the history, replayed against the records', () => {
     ]);
   });
 
+  it('finds the order of two devices where a record was taken away and put back as it was', async () => {
+    const { store, run, executor, at, test } = await ledger();
+    const other = new TestEnvelope(9);
+    other.now = test.now;
+    other.memberId = test.memberId = at.member;
+    const start = { projectId: at.rig, serviceId: null, note: '' };
+    await new MemoryExecutor(store, other.envelope).run('timer.start', start);
+    // Started at the same moment, it takes the place of the other; undone, it gives that back as it was.
+    await run('timer.start', start);
+    await executor.undo();
+    expect(await checkWorkspace(store)).toEqual([]);
+  });
+
   it('has a head that tells it from every other', () => {
     const head = showHead(headOf(lastOfEach(kept.journal)));
     expect(head).toMatch(new RegExp(`^${kept.journal.length}-[0-9a-f]{10}$`));

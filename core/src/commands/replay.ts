@@ -99,8 +99,6 @@ export function lastOfEach(journal: readonly JournalRow[]): JournalRow[] {
 /**
  * Takes the whole history back from the records as they are.
  *
- * Each device's changes go back in their own order; of several devices the latest first, or the one whose change fits where only one does.
- *
  * @returns every record that is not what the history made of it, once; none where all is as it was made
  */
 export function replayFaults(of: Replayed): ReplayFault[] {
@@ -122,7 +120,7 @@ const MOST_UNMADE = 50;
 
 class Replay {
   readonly #state = new Map<TableName, Map<Id, Row>>();
-  readonly #tails: JournalRow[][];
+  readonly #chains: JournalRow[][];
   readonly #faults: ReplayFault[] = [];
   readonly #told = new Set<string>();
 
@@ -135,12 +133,12 @@ class Replay {
       if (chain) chain.push(row);
       else chains.set(row.device, [row]);
     }
-    this.#tails = [...chains.values()].map((chain) => chain.toSorted((a, b) => a.seq - b.seq));
+    this.#chains = [...chains.values()].map((chain) => chain.toSorted((a, b) => a.seq - b.seq));
   }
 
   run(): ReplayFault[] {
     let base: JournalRow | null = null;
-    for (let row = this.#next(); row; row = this.#next()) {
+    for (const row of backwards(this.#chains, this.#state)) {
       if (row.command === BASE) {
         if (base || row.seq !== 1)
           this.#tell('journal', row.device, String(row.seq), 'A history has one base row, its first.');
@@ -153,23 +151,6 @@ class Replay {
     if (base) this.#checkBase(base);
     else this.#checkNothingLeft();
     return this.#faults;
-  }
-
-  /** The next row to take back; base rows only when nothing else is left. */
-  #next(): JournalRow | undefined {
-    const open = this.#tails.filter((chain) => chain.length > 0);
-    const changes = open.filter((chain) => chain.at(-1)!.command !== BASE);
-    const from = changes.length > 0 ? changes : open;
-    if (from.length <= 1) return from[0]?.pop();
-    const latest = from.toSorted((a, b) => b.at(-1)!.at - a.at(-1)!.at || (a[0]!.device < b[0]!.device ? 1 : -1));
-    return (latest.find((chain) => this.#fits(chain.at(-1)!)) ?? latest[0]!).pop();
-  }
-
-  #fits(row: JournalRow): boolean {
-    return row.changes.every(
-      ({ table, id, after }) =>
-        isTableName(table) && sameData(this.#rows(table).get(id) ?? null, currentImage(table, after)),
-    );
   }
 
   #takeBack(row: JournalRow, { table, id, before, after }: Change): void {
@@ -228,6 +209,122 @@ class Replay {
     if (this.#told.has(key)) return;
     this.#told.add(key);
     this.#faults.push({ table, id, path, message });
+  }
+}
+
+type State = ReadonlyMap<TableName, ReadonlyMap<Id, Row>>;
+
+/** Steps that the search for an order may take beyond one a row. */
+const MOST_STEPS = 50_000;
+
+/**
+ * All rows of the history in the order in which they are taken back: those of each device from its last to its first, base rows at the end.
+ * Of several devices the latest goes first, where its changes fit what is there; where that leads nowhere, another is tried. Where
+ * nothing fits, as in a history that was altered, the latest goes first.
+ */
+function backwards(chains: readonly (readonly JournalRow[])[], state: State): JournalRow[] {
+  const bases = chains.flatMap((chain) => chain.filter((row) => row.command === BASE));
+  const rest = chains.map((chain) => chain.filter((row) => row.command !== BASE)).filter((chain) => chain.length > 0);
+  const latestFirst = (a: JournalRow, b: JournalRow) => b.at - a.at || (a.device < b.device ? 1 : -1);
+  const order =
+    rest.length <= 1 ? (rest[0]?.toReversed() ?? []) : (new Search(rest, state).run() ?? merged(rest, latestFirst));
+  return [...order, ...bases];
+}
+
+/** Chains from their ends, the first by an order each time. */
+function merged(
+  chains: readonly (readonly JournalRow[])[],
+  first: (a: JournalRow, b: JournalRow) => number,
+): JournalRow[] {
+  const open = chains.map((chain) => [...chain]);
+  const order: JournalRow[] = [];
+  for (;;) {
+    const [next] = open.filter((chain) => chain.length > 0).sort((a, b) => first(a.at(-1)!, b.at(-1)!));
+    if (!next) return order;
+    order.push(next.pop()!);
+  }
+}
+
+/** A row that was taken back, with what it changed and which chains could have gone on in its place. */
+interface Step {
+  chain: number;
+  undone: [TableName, Id, Row | null][];
+  others: number[];
+}
+
+/** Finds an order in which every change fits, going back to the last choice wherever one leads nowhere. */
+class Search {
+  readonly #chains: readonly (readonly JournalRow[])[];
+  /** How many rows of each chain are left. */
+  readonly #left: number[];
+  readonly #state: State;
+  /** What rows are now, where they differ from the state. */
+  readonly #now = new Map<string, Row | null>();
+
+  constructor(chains: readonly (readonly JournalRow[])[], state: State) {
+    this.#chains = chains;
+    this.#left = chains.map((chain) => chain.length);
+    this.#state = state;
+  }
+
+  run(): JournalRow[] | null {
+    const all = this.#left.reduce((sum, count) => sum + count, 0);
+    const steps: Step[] = [];
+    let budget = all + MOST_STEPS;
+    let choices = this.#fitting();
+    while (steps.length < all) {
+      if (budget-- === 0) return null;
+      const [chain, ...others] = choices;
+      if (chain !== undefined) {
+        steps.push({ chain, others, undone: this.#take(chain) });
+        choices = this.#fitting();
+        continue;
+      }
+      const last = steps.pop();
+      if (!last) return null;
+      this.#giveBack(last);
+      choices = last.others;
+    }
+    return this.#rowsOf(steps);
+  }
+
+  /** Chains whose next row fits, the latest first. */
+  #fitting(): number[] {
+    const next = (chain: number) => this.#chains[chain]![this.#left[chain]! - 1]!;
+    return [...this.#chains.keys()]
+      .filter((chain) => this.#left[chain]! > 0 && this.#fits(next(chain)))
+      .sort((a, b) => next(b).at - next(a).at || (next(a).device < next(b).device ? 1 : -1));
+  }
+
+  #row(table: TableName, id: Id): Row | null {
+    const key = `${table} ${id}`;
+    return this.#now.has(key) ? this.#now.get(key)! : (this.#state.get(table)!.get(id) ?? null);
+  }
+
+  #fits({ changes }: JournalRow): boolean {
+    return changes.every(
+      ({ table, id, after }) => isTableName(table) && sameData(this.#row(table, id), currentImage(table, after)),
+    );
+  }
+
+  #take(chain: number): Step['undone'] {
+    const row = this.#chains[chain]![--this.#left[chain]!]!;
+    return row.changes.map(({ table, id, before }) => {
+      const name = table as TableName;
+      const was = this.#row(name, id);
+      this.#now.set(`${name} ${id}`, currentImage(name, before));
+      return [name, id, was];
+    });
+  }
+
+  #giveBack({ chain, undone }: Step): void {
+    this.#left[chain]!++;
+    for (const [table, id, was] of undone) this.#now.set(`${table} ${id}`, was);
+  }
+
+  #rowsOf(steps: readonly Step[]): JournalRow[] {
+    const left = this.#chains.map((chain) => chain.length);
+    return steps.map(({ chain }) => this.#chains[chain]![--left[chain]!]!);
   }
 }
 

@@ -158,7 +158,8 @@ export class FactMaker {
         if (row.kind === 'later') continue;
         const length = inProportion(priced.billed, Math.abs(row.seconds), exact);
         const size = priced.price ? pricer.amount(length, priced.price) : 0;
-        found.push(this.#writtenDown(whole, row, row.seconds < 0 ? -size : size));
+        const sign = row.seconds < 0 ? -1 : 1;
+        found.push(this.#writtenDown(whole, row, sign * size || 0, sign * length));
       }
     }
     return found;
@@ -430,7 +431,7 @@ export class FactMaker {
     }
   }
 
-  #writtenDown(of: Fact, row: Adjustment, writtenDown: Minor): Sourced {
+  #writtenDown(of: Fact, row: Adjustment, writtenDown: Minor, downLength = 0): Sourced {
     const words = this.#words;
     const fact: Fact = {
       ...placeOf(of),
@@ -439,6 +440,7 @@ export class FactMaker {
       day: dayNumber(row.day),
       standing: words.code('standing', 'written down'),
       writtenDown,
+      downLength,
     };
     return { source: sourceId(row), fact };
   }

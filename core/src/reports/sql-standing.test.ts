@@ -78,7 +78,7 @@ it('what was lost is what SQL says: by reason, and what rounding brought', async
   const question: Definition = {
     ...plainDefinition,
     rows: ['reason'],
-    measures: ['written down', 'written off', 'gain', 'gain worth'],
+    measures: ['written down', 'written down length', 'written off', 'gain', 'gain worth'],
     when: { kind: 'fixed', from: '2026-09-01', to: DAY },
   };
   let reasons = 0;

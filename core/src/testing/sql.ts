@@ -48,23 +48,24 @@ facts as (
     coalesce(${OVER(`${BILLED('exact')} * rate`, '3600')}, 0) as worth,
     ${OVER('seconds * 3100', '3600')} as labourCost, 0 as otherCost,
     case when clientId is null then 0 else ${OVER(`${BILLED('exact')} * rate`, '3600')} end as fees, 0 as onCharged,
-    0 as marked, invoiced, invoiced as invoicedTime, 0 as owed, 0 as writtenDown,
+    0 as marked, invoiced, invoiced as invoicedTime, 0 as owed, 0 as writtenDown, 0 as downLength,
     case when clientId is not null and exact > taken
       then ${OVER(`(rest - ${OVER('rest * drafted', 'exact - taken + drafted')}) * rate`, '3600')} else 0 end as toBill,
     coalesce(${OVER(`${BILLED('exact')} * rate`, '3600')} - ${OVER('exact * rate', '3600')}, 0) as gained
   from entry
   union all
   select o.kind, c.name, p.name, null, null, o.day, l.text, null, 'Subcontract', 'Billable', 1, 0, 0, 0, 0, 0, l.amount, 0, l.amount, 0,
-    coalesce((select sum(amount) from allocations a where a.costLineId = l.id), 0), 0, 0, 0,
+    coalesce((select sum(amount) from allocations a where a.costLineId = l.id), 0), 0, 0, 0, 0,
     max(0, l.amount - coalesce((select sum(part) from allocations a where a.costLineId = l.id), 0)), 0
   from costLines l join costs o on o.id = l.costId join projects p on p.id = l.projectId join clients c on c.id = p.clientId
   union all
   select 'day', null, null, m.name, m.role, d.day, null, null, null, null, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
-    case when strftime('%w', d.day) in ('0', '6') then 0 else 27000 end, 0, 0, 0
+    case when strftime('%w', d.day) in ('0', '6') then 0 else 27000 end, 0, 0, 0, 0
   from days d, members m
   union all
   select 'adjustment', e.clientName, e.projectName, e.memberName, e.role, j.day, e.note, j.reason, 'Labour', null, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
-    0, 0, 0, ${OVER(`${DOWN('j.seconds', 'e.exact')} * e.rate`, '3600')}, 0, 0
+    0, 0, 0, ${OVER(`${DOWN('j.seconds', 'e.exact')} * e.rate`, '3600')},
+    ${DOWN('j.seconds', 'e.exact')}, 0, 0
   from adjustments j join entry e on e.id = j.entryId
 )`;
 
@@ -110,6 +111,7 @@ export const sql: Partial<Record<MeasureName, string>> = {
   'to bill': 'sum(toBill)',
   owed: 'sum(owed)',
   'written down': 'sum(writtenDown)',
+  'written down length': 'sum(downLength)',
   // What nobody gave up.
   'written off': '0',
   'gain worth': 'sum(gained)',

@@ -41,6 +41,8 @@ export const countedMeasures = [
   'billed',
   /** What rounding adds to lengths that a client pays by the hour. */
   'gainedLength',
+  /** Of what was written down or is never to be billed, as it would have been billed. */
+  'downLength',
   'break',
   'owed',
   'planned',

@@ -42,7 +42,7 @@ export function LostReport({ pricer, today }: StandingProps) {
     (): Definition => ({
       ...plainDefinition,
       rows: ['reason'],
-      measures: ['written down', 'written off', 'gain', 'gain worth'],
+      measures: ['written down', 'written down length', 'written off', 'gain', 'gain worth'],
       when,
     }),
     [when],
@@ -78,7 +78,9 @@ export function LostReport({ pricer, today }: StandingProps) {
       if (row.depth !== 1 || !worth) return [];
       const filters = [{ field: 'reason' as const, keys: [row.key], without: false }];
       const to = ask({ ...question, rows: ['client', 'project', 'member'], measures: ['written down'], filters });
-      return [{ key: `down ${row.key}`, what: `Written down: ${row.label}`, length: '', worth, to, remark: '' }];
+      const seconds = figureAt(answer, 'written down length', index) ?? 0;
+      const length = seconds === 0 ? '' : showLength(seconds);
+      return [{ key: `down ${row.key}`, what: `Written down: ${row.label}`, length, worth, to, remark: '' }];
     }),
     ...(money('written off', 0)
       ? [

@@ -115,7 +115,7 @@ function HistoryHead() {
     <p className="mt-3 max-w-2xl text-sm text-soft">
       The history ends with <b className="font-mono text-ink">{head ?? '…'}</b>, and so does a file exported now.
       Written down, it tells later that nothing in the file was changed or cut: a file is compared with its history when
-      it is imported, and with this by <span className="font-mono">check --head</span>.
+      it is imported, and with this by <span className="font-mono whitespace-nowrap">check --head</span>.
     </p>
   );
 }
