@@ -1,9 +1,16 @@
 // Writes docs/workspace.schema.json from the record schemas; with --check only says whether it is current.
 import { readFileSync, writeFileSync } from 'node:fs';
+import { describe } from './schema-words';
 import { workspaceJsonSchema } from '../formats/src/workspace/schema';
 
 const file = new URL('../docs/workspace.schema.json', import.meta.url);
-const current = `${JSON.stringify(workspaceJsonSchema(), null, 2)}\n`;
+const schema = JSON.parse(JSON.stringify(workspaceJsonSchema())) as Parameters<typeof describe>[0];
+const missing = describe(schema);
+if (missing.length > 0) {
+  console.error(`Nothing says what these fields mean:\n${missing.join('\n')}`);
+  process.exit(1);
+}
+const current = `${JSON.stringify(schema, null, 2)}\n`;
 if (process.argv.includes('--check')) {
   let published = '';
   try {

@@ -6,6 +6,7 @@ import { brokenRules } from '../testing/en16931';
 import { ledger } from '../testing/ledger';
 import { DAY, work } from '../testing/studio';
 import { lineNets, netOf, owedOn, Pricer, readBook, standingOf } from '.';
+import { runs } from '../testing/runs';
 
 // Figures that an accountant would work out on paper: what an invoice comes to, what credits of it come to, and what is left to bill.
 
@@ -105,7 +106,7 @@ describe('prices that include tax', () => {
         });
         if (exact) expect(sent.rounding).toBe(0);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });
@@ -197,7 +198,7 @@ describe('credits of one invoice', () => {
           await expect(run('invoice.credit', { id, reason: 'More', free: false })).rejects.toThrow('Nothing is left');
         },
       ),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 
@@ -365,7 +366,7 @@ describe('one rounded length, shared', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 });

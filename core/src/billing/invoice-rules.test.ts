@@ -19,6 +19,7 @@ import {
   shareOfSources,
   type ChargeRows,
 } from '.';
+import { runs } from '../testing/runs';
 
 const DAY = '2026-11-30';
 const markup = (id: string, costType: Markup['costType'], percent: string): Markup => ({
@@ -192,7 +193,7 @@ describe('every invoice', () => {
         const held = frozen.deductions.reduce((sum, each) => sum + each.amount, 0);
         expect(frozen.net - draft.totals.allowance + frozen.tax - held).toBe(frozen.payable);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 

@@ -7,6 +7,7 @@ import { divideRounded, roundingRules } from '../money/rational';
 import { lengthStyles } from '../time/length';
 import { roundLength } from '../time/rounding';
 import { printedQuantities, type QuantityLine } from './printed';
+import { runs } from '../testing/runs';
 
 const DAY_SECONDS = 27_000;
 const usual = { currency: 'GBP', daySeconds: DAY_SECONDS, rule: 'half away from zero' } as const;
@@ -101,7 +102,7 @@ describe('printed quantities', () => {
           });
         },
       ),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
   });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { SLICE, sortedInSlices } from './slices';
+import { runs } from '../testing/runs';
 
 const all = <T>(work: Generator<void, T>): { value: T; pauses: number } => {
   for (let pauses = 0; ; pauses++) {
@@ -22,6 +23,6 @@ it('sorts as at once, what is alike in its order, with pauses in between', () =>
       expect(value).toEqual(list.toSorted(compare));
       if (value !== list) expect(pauses).toBeGreaterThanOrEqual(Math.floor(list.length / (4 * SLICE)));
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });

@@ -4,6 +4,7 @@ import { blankEntry } from '../entries/timer';
 import { bookOf, clientRow, projectRow, rateLine } from '../testing/studio';
 import { exactly } from '../time/rounding';
 import { asItWas, perHour, Pricer, tryTerms } from '.';
+import { runs } from '../testing/runs';
 
 const pricer = new Pricer(
   bookOf({
@@ -68,7 +69,7 @@ describe('other terms', () => {
         expect([entries, pricer.book]).toEqual(before);
         expect(tried.projects.reduce((sum, each) => sum + each.would.amount, 0)).toBe(tried.would.amount);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 });

@@ -19,6 +19,7 @@ import { brokenRules } from '../testing/en16931';
 import { DAY, freshStudio, setUp, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
 import { MemoryExecutor, MemoryStore } from './memory';
+import { runs } from '../testing/runs';
 
 const rowsOf = (store: MemoryStore) => ({
   costs: store.rows('costs'),
@@ -423,7 +424,7 @@ it('loses and doubles nothing of any source through any sequence of commands fro
       expect(await checkWorkspace(store)).toEqual([]);
       await checkKept(store);
     }),
-    { numRuns: 60 },
+    { numRuns: runs(60) },
   );
 });
 

@@ -5,6 +5,7 @@ import { Fault } from '../model/fault';
 import { setUp, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
 import { MemoryExecutor, MemoryStore } from './memory';
+import { runs } from '../testing/runs';
 
 /** A step picks what it acts on by number, so that any sequence makes sense whatever is there. */
 const step = fc.record({
@@ -91,6 +92,6 @@ it('keeps every second and penny in its place through any sequence of commands f
         if (row.voided) expect(owedOn({ invoice: row, payments: [], credits: [] })).toBe(0);
       }
     }),
-    { numRuns: 60 },
+    { numRuns: runs(60) },
   );
 });

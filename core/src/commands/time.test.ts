@@ -7,6 +7,7 @@ import type { Allocation, Entry, Timer } from '../model/records';
 import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
 import { addDays, boundsOfDay, covered, daysFrom, instantAt } from '../time';
 import { checkWorkspace, MemoryExecutor, MemoryStore, type CommandInput, type CommandName } from '.';
+import { runs } from '../testing/runs';
 
 let test: TestEnvelope;
 let store: MemoryStore;
@@ -181,7 +182,7 @@ describe('timers', () => {
         expect(spans.reduce((sum, each) => sum + each.end - each.start, 0)).toBe(covered(spans));
         expect(covered(spans)).toBeLessThanOrEqual(clocks.now - first);
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     );
   });
 
@@ -272,7 +273,7 @@ describe('entries', () => {
         expect(entries()[0]).toMatchObject({ seconds, spans });
         expect(await net()).toBe(before);
       }),
-      { numRuns: 40 },
+      { numRuns: runs(40) },
     );
   });
 

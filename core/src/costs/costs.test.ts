@@ -6,6 +6,7 @@ import type { Id } from '../model/ids';
 import { freshStudio, work } from '../testing/studio';
 import { addDays } from '../time/day';
 import { burnLine, noTally, priceOfWork, standingOfBudget, sumTallies, tallyWork } from '.';
+import { runs } from '../testing/runs';
 
 const TODAY = '2026-11-12';
 const HOUR = 3600;
@@ -92,7 +93,7 @@ describe('what projects come to', () => {
         const { own, rolled } = tallyWork(new Pricer(book), entries, []);
         expect(rolled.get(at.rig) ?? noTally).toEqual(sumTallies(own.values()));
       }),
-      { numRuns: 50 },
+      { numRuns: runs(50) },
     );
   });
 });

@@ -16,6 +16,7 @@ import {
   weekOf,
   withTimes,
 } from '.';
+import { runs } from '../testing/runs';
 
 const HOUR = 3600;
 const member: Member = {
@@ -100,7 +101,7 @@ describe('a week', () => {
           expect(shareOver(12_345, parts).reduce((all, part) => all + part, 0)).toBe(12_345);
         }
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 

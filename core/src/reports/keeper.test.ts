@@ -7,6 +7,7 @@ import { DAY, setUp, TestEnvelope, work, type Studio } from '../testing';
 import { figureAt, OpenReport, type Answer } from './answer';
 import { plainDefinition, type Definition } from './definition';
 import { FactKeeper } from './keeper';
+import { runs } from '../testing/runs';
 
 const definition: Definition = {
   ...plainDefinition,
@@ -171,7 +172,7 @@ describe('facts of a workspace', () => {
         expect(rows(report.answer()).slice(1)).toEqual(rows(open(fresh).answer()).slice(1));
         expect(keeper.table.length).toBeLessThanOrEqual(fresh.table.length + 10);
       }),
-      { numRuns: 80 },
+      { numRuns: runs(80) },
     );
     // A step that is refused every time tries nothing.
     expect(reached.size, [...reached].join()).toBeGreaterThanOrEqual(12);

@@ -9,6 +9,7 @@ import { plainDefinition, type Definition } from './definition';
 import type { Noticed } from './facts';
 import { FactKeeper } from './keeper';
 import { readyMade } from './ready';
+import { runs } from '../testing/runs';
 
 // Reports on where things stand, and those of the trail, against SQLite (https://sqlite.org, as sql.js).
 
@@ -68,7 +69,7 @@ it('budgets stand where SQL says: used, left, percent, pace, and the day they ar
       });
       expect(computed.sort()).toEqual(own.map(near).sort());
     }),
-    { numRuns: 25 },
+    { numRuns: runs(25) },
   );
 });
 
@@ -92,7 +93,7 @@ it('what was lost is what SQL says: by reason, and what rounding brought', async
       expect(own.all).toEqual(own.sums);
       reasons += own.leaves.filter((line) => !line.startsWith('No reason')).length;
     }),
-    { numRuns: 25 },
+    { numRuns: runs(25) },
   );
   expect(reasons).toBeGreaterThan(0);
 });
@@ -198,6 +199,6 @@ it('reports of the trail are what SQL sums of what was noticed', async () => {
       const front = { ...plainDefinition, rows: [], measures: ['front' as const], when: { kind: 'all' as const } };
       expect(answerOfColumns(keeper, front).all).toEqual([trail[0]!.front ?? 0]);
     }),
-    { numRuns: 40 },
+    { numRuns: runs(40) },
   );
 });

@@ -1,2 +1,3 @@
 export * from './contract';
 export * from './studio';
+export * from './runs';

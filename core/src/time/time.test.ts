@@ -22,6 +22,7 @@ import {
   weekdayOf,
   type RoundingPolicy,
 } from '.';
+import { runs } from '../testing/runs';
 
 const HOUR_MS = 3_600_000;
 const someDay = fc.integer({ min: 0, max: 29_000 }).map((days) => addDays('1985-01-01', days));
@@ -122,7 +123,7 @@ describe('days', () => {
           end: start.plus({ days: 1 }).startOf('day').toMillis(),
         });
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 
@@ -143,7 +144,7 @@ describe('days', () => {
         expect(dayOf(seconds * 1000, where)).toBe(there.toISODate());
         expect(minuteOf(seconds * 1000, where)).toBe(there.hour * 60 + there.minute);
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 
@@ -173,7 +174,7 @@ describe('days', () => {
         expect([0, HOUR_MS]).toContain(Math.abs(there.toMillis() - own));
         if (there.getPossibleOffsets().length === 1) expect(own).toBe(there.toMillis());
       }),
-      { numRuns: 300 },
+      { numRuns: runs(300) },
     );
   });
 

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readCsv } from '../hours';
 import { guessCallMapping, mapCalls, readActivityLines, readMail, writeActivityLines } from '.';
+import { runs } from '@half-penny/core/testing';
 
 const NINE = Date.parse('2026-11-12T09:00:00Z');
 const zone = 'Europe/London';
@@ -89,7 +90,7 @@ describe('JSON Lines of activity', () => {
           expect(said(columns)).toEqual(said(plain));
         },
       ),
-      { numRuns: 150 },
+      { numRuns: runs(150) },
     );
   });
 });

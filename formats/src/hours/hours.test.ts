@@ -18,6 +18,7 @@ import {
   type HoursBook,
   type Table,
 } from '.';
+import { runs } from '@half-penny/core/testing';
 
 let test: TestEnvelope;
 let store: MemoryStore;
@@ -243,7 +244,7 @@ describe('hours that go out', () => {
           list.map((row) => [row.note, row.seconds]),
         );
       }),
-      { numRuns: 60 },
+      { numRuns: runs(60) },
     );
   });
 });

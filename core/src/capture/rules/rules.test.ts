@@ -14,6 +14,7 @@ import {
   type RuleTime,
   type Test,
 } from '.';
+import { runs } from '../../testing/runs';
 
 const word = fc.constantFrom('plot', 'quay', 'lux', 'a', 'plot sheet', 'x”y');
 const test: fc.Arbitrary<Test> = fc.oneof(
@@ -119,7 +120,7 @@ describe('rules', () => {
           expect(decided.map((found) => found?.id ?? null)).toEqual([plain[0] ?? null, plain[1] ?? null]);
         },
       ),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
   });
 
@@ -137,7 +138,7 @@ describe('rules', () => {
         const sentence = writeSentence(each);
         expect(writeSentence(readSentence(sentence))).toBe(sentence);
       }),
-      { numRuns: 400 },
+      { numRuns: runs(400) },
     );
     const sentence =
       'where title has “plot” and (folder begins with “/work/quayside” or people has “stage@”) unless weekday is Sat, Sun';

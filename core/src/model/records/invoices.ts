@@ -180,7 +180,14 @@ export const invoiceSchema = z.strictObject({
   discounts: byLine(percent),
   /** Keys of lines in the order they stand; others come after. */
   order: z.array(text),
-  headings: z.array(z.strictObject({ id, text: name, before: text })),
+  headings: z.array(
+    z.strictObject({
+      id,
+      text: name,
+      /** The key of the line that it stands above. */
+      before: text,
+    }),
+  ),
   byHand: z.array(handLineSchema).max(500),
   deals: z.array(dealSchema),
   /** A discount on all of it. */

@@ -3,6 +3,7 @@ import { freshStudio, work } from '@half-penny/core/testing';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { billItems, partOf, pickedIds, sumOf } from './bill-item';
+import { runs } from '@half-penny/core/testing';
 
 describe('what can go on an invoice', () => {
   it('comes to what is to bill, one thing a line, and goes there as it was picked', async () => {
@@ -54,7 +55,7 @@ describe('what can go on an invoice', () => {
         expect(taken).toHaveLength(list.length);
         expect(toBill(pricer, store.rows('entries'), taken, rows)).toEqual([]);
       }),
-      { numRuns: 30 },
+      { numRuns: runs(30) },
     );
   });
 });

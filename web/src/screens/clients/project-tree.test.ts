@@ -4,6 +4,7 @@ import { readBook } from '@half-penny/core/billing';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { destinationOf, stepOf, treeRows, type Step } from './project-tree';
+import { runs } from '@half-penny/core/testing';
 
 const project = (id: string, order: number, parentId: string | null = null, clientId = 'quayside') =>
   projectRow(id, id, clientId, { order, parentId });
@@ -86,7 +87,7 @@ describe('a client’s projects as rows', () => {
           expect(order(await book())).toEqual(before);
         }
       }),
-      { numRuns: 25 },
+      { numRuns: runs(25) },
     );
   });
 });
