@@ -40,7 +40,7 @@ writeFileSync(
     ignoreStatic: true,
     concurrency: 2,
     timeoutMS: 20_000,
-    reporters: ['clear-text', 'json'],
+    reporters: ['progress-append-only', 'clear-text', 'json'],
     clearTextReporter: { allowColor: false, logTests: false, reportTests: false, reportScoreTable: true },
     jsonReporter: { fileName: join(folder, 'report.json') },
     tempDirName: join(folder, 'work'),
