@@ -36,7 +36,7 @@ writeFileSync(
     // Texts for people are not figures: that one says another thing is for eyes, not for tests.
     mutator: { excludedMutations: ['StringLiteral', 'ObjectLiteral', 'ArrayDeclaration', 'Regex'] },
     coverageAnalysis: 'perTest',
-    // What is reckoned as a file is read would be tried by every test there is.
+    // What is computed as a file is read would be tried by every test there is.
     ignoreStatic: true,
     concurrency: 2,
     timeoutMS: 20_000,

@@ -119,7 +119,7 @@ describe('half-penny', () => {
     writeFileSync(entries, whole);
   });
 
-  it('refuses records that were altered beside the history; with a base row they begin anew', () => {
+  it('refuses records that were altered beside the history; with a base row they begin again', () => {
     run('unpack', at('demo.zip'), at('altered'));
     const rates = join(at('altered'), 'tables/rateLines.jsonl');
     const whole = readFileSync(rates, 'utf8');

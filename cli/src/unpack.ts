@@ -78,7 +78,7 @@ export async function pack(args: readonly string[], print: (line: string) => voi
 
 /** A base row in place of the history there was: the records are as somebody made them by hand, and say so. */
 function baseOf(parts: ReadonlyMap<string, string | Uint8Array>, reason: string, version: number): JournalRow {
-  if (!reason.trim()) throw new UsageError('Say after --base why the history begins anew.');
+  if (!reason.trim()) throw new UsageError('Say after --base why the history begins again.');
   if (version !== SCHEMA_VERSION)
     throw new FileError(`These records are of version ${version}; open and export them first. Nothing was written.`);
   const rows = (table: TableName): object[] => {

@@ -9,7 +9,7 @@ export const usage = `Usage: npm run -s half-penny -- <command>
                                           write the demo studio as a workspace file
   unpack FILE DIR                         write the parts of a workspace file into a folder
   pack DIR FILE [--base REASON]           make a workspace file of such a folder; with a reason the history begins
-                                          anew with the records as they are
+                                          again with the records as they are
 
 With --json, amounts are integers of minor units with their currency and lengths are in seconds.
 Exit status: 0 fine, 1 a faulty file or nothing found, 2 wrong arguments.`;

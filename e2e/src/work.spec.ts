@@ -94,7 +94,7 @@ test('two rates from one date, a markup below nothing and a client with work are
   await dialog.getByLabel('It says').selectOption('a markup on cost');
   await dialog.getByLabel('Markup, %').fill('30');
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
-  await expect(dialog.getByRole('alert')).toContainText('There is a rate for the same work from 2026-01-01 already');
+  await expect(dialog.getByRole('alert')).toContainText('There is a rate for the same work from 1 Jan 2026 already');
   await page.keyboard.press('Escape');
 
   await open(page, '/clients');

@@ -2,7 +2,7 @@ import { columnName } from './hours/table';
 import writeExcel, { type Feature, type SheetData } from 'write-excel-file/universal';
 
 // Spreadsheets as people expect them: heads that stay in view and are printed on every page, a filter over the table, pages across and as
-// wide as the table. Formulas carry the figure they come to, for programs that show a file without reckoning.
+// wide as the table. Formulas carry the figure they come to, for programs that show a file without computing.
 
 type Cell = SheetData[number][number];
 

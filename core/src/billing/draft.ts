@@ -6,7 +6,7 @@ import type { Minor } from '../money/amount';
 import { percentOf } from '../money/price';
 import { addExact } from '../money/rational';
 import { percentOn, totalsOf, type Totals } from '../money/tax';
-import type { Day } from '../time/day';
+import { showDayShort, type Day } from '../time/day';
 import type { Seconds } from '../time/length';
 import { Charges, noCharges, type Charge, type ChargeRows } from './charges';
 import {
@@ -413,7 +413,7 @@ function deductionsOf(pricer: Pricer, invoice: Invoice, totals: Totals, deposits
   const { amountRounding } = pricer.book.workspace;
   const paid = invoice.deposits.map(({ depositId, amount }): Deduction => {
     const deposit = deposits.find((row) => row.id === depositId);
-    const text = ['Paid ahead', deposit?.day, deposit?.note.trim()].filter(Boolean).join(', ');
+    const text = ['Paid ahead', deposit && showDayShort(deposit.day), deposit?.note.trim()].filter(Boolean).join(', ');
     return { kind: 'deposit', depositId, text, amount, dueDay: null };
   });
   if (invoice.retention === null) return paid;

@@ -3,6 +3,7 @@ import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Allocation, Change, Contract, Entry, ExchangeRate, Project, RateLine, Task } from '../model/records';
 import { tables, type Rows, type TableName } from '../model/tables';
+import { showDayShort } from '../time/day';
 import type { Reader } from './store';
 
 // What must hold of projects, tasks and the cards that price them.
@@ -161,7 +162,7 @@ function twinFault(table: keyof typeof TWIN_FIELDS, there: Rows[keyof typeof TWI
   const holds = line.price ?? line.rate ?? `${line.markup ?? line.percent} %`;
   const what = table === 'exchangeRates' ? `${line.currency} in ${line.base}` : 'the same work';
   return new Fault(
-    `There is a ${tables[table].one} for ${what} from ${there.from} already: ${holds}. Change that one.`,
+    `There is a ${tables[table].one} for ${what} from ${showDayShort(there.from)} already: ${holds}. Change that one.`,
     'from',
     { id: there.id },
   );

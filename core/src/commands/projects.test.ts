@@ -183,11 +183,11 @@ describe('bad input', () => {
   it('of two rates from the same date names the one that is there', async () => {
     await expect(
       run('rate.add', { clientId: at.playhouse, from: '2026-01-01', price: '90', currency: 'GBP' }),
-    ).rejects.toThrow('There is a rate for the same work from 2026-01-01 already: 85. Change that one.');
+    ).rejects.toThrow('There is a rate for the same work from 1 Jan 2026 already: 85. Change that one.');
     await run('markup.add', { projectId: at.rig, costType: 'material', from: '2026-01-01', percent: '15' });
     await expect(
       run('markup.add', { projectId: at.rig, costType: 'material', from: '2026-01-01', percent: '20' }),
-    ).rejects.toThrow('There is a markup for the same work from 2026-01-01 already: 15 %. Change that one.');
+    ).rejects.toThrow('There is a markup for the same work from 1 Jan 2026 already: 15 %. Change that one.');
   });
 
   it('of a markup below nothing is refused with the reason', async () => {

@@ -1,3 +1,4 @@
+import { divideRounded, product } from '../money/rational';
 import { projectName, type Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
 import type { Taking } from '../billing/sources';
@@ -95,7 +96,8 @@ export function standingOfBudget(
 function measure(of: number, used: number, lately: number, today: Day): Measure {
   const left = of - used;
   const pace = lately / PACE_DAYS;
-  const days = left >= 0 && pace > 0 ? Math.floor(left / pace) + 1 : null;
+  // In whole numbers: a quotient of two rounded ones could fall a day short.
+  const days = left >= 0 && lately > 0 ? divideRounded(product(left, PACE_DAYS), lately, 'towards zero') + 1 : null;
   return {
     of,
     used,

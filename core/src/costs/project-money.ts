@@ -9,6 +9,7 @@ import type { Id } from '../model/ids';
 import type { Agreed, Entry, Order } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
+import { showDayShort } from '../time/day';
 import { lineAmounts } from './amounts';
 import { tallyCurrency } from './tally';
 
@@ -122,7 +123,7 @@ function putTime(
   const remaining = remainingLengths(pricer, entries, takings);
   for (const entry of own) {
     const heading = of(codeOfEntry(pricer, entry));
-    const label = `${entry.day} ${entry.note}`.trim();
+    const label = `${showDayShort(entry.day)} ${entry.note}`.trim();
     const cost = pricer.costIn(entry.memberId, entry.day, entry.seconds, currency) ?? 0;
     if (cost !== 0) put(heading.happened.worked, { kind: 'entry', id: entry.id, label, amount: cost });
     const { amount } = priceLength(pricer, entry, remaining.get(entry.id)!.open);

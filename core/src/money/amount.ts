@@ -14,7 +14,7 @@ export function plainAmount(minor: Minor, currency: CurrencyCode): string {
   return digits === 0 ? sign + text : `${sign}${text.slice(0, -digits)}.${text.slice(-digits)}`;
 }
 
-/** The amount in whole units as spreadsheets keep figures: binary, so for showing there and never for reckoning with here. */
+/** The amount in whole units as spreadsheets keep figures: binary, so for showing there and never for computing here. */
 export const spreadsheetAmount = (minor: Minor, currency: CurrencyCode): number => Number(plainAmount(minor, currency));
 
 const formats = new Map<string, Intl.NumberFormat>();

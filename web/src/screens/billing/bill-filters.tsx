@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
-import { addDays, type Day } from '@half-penny/core/time';
+import { addDays, firstOfMonth, type Day } from '@half-penny/core/time';
 import { useSearchParams } from 'react-router';
 import { inputLook, Options, type Option } from '../../parts/field';
 import { kindNames, kindOrder, sumOf, type BillItem, type BillKind } from './bill-item';
@@ -31,15 +31,10 @@ export function useBillFilter(): [BillFilter, (field: keyof BillFilter, value: s
   return [filter, set, () => setParams({}, { replace: true })];
 }
 
-const firstOfMonth = (day: Day, back = 0): Day => {
-  const [year, month] = day.split('-').map(Number) as [number, number];
-  return new Date(Date.UTC(year, month - 1 - back, 1)).toISOString().slice(0, 10);
-};
-
 /** Periods to pick by, with their first and last day. */
 const periods: Record<string, { name: string; of: (today: Day) => [Day, Day] }> = {
   month: { name: 'This month', of: (today) => [firstOfMonth(today), '9999-12-31'] },
-  last: { name: 'Last month', of: (today) => [firstOfMonth(today, 1), addDays(firstOfMonth(today), -1)] },
+  last: { name: 'Last month', of: (today) => [firstOfMonth(today, -1), addDays(firstOfMonth(today), -1)] },
   before: { name: 'Before this month', of: (today) => ['', addDays(firstOfMonth(today), -1)] },
   old: { name: 'Older than 60 days', of: (today) => ['', addDays(today, -61)] },
 };

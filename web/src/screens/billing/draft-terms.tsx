@@ -123,7 +123,7 @@ function Money({ draft, records, save }: Pick<DraftTermsProps, 'draft' | 'record
           return (
             <SavedField
               key={row.id}
-              label={`Paid ahead ${row.day}${row.note ? `, ${row.note.slice(0, 40)}` : ''}`}
+              label={`Paid ahead ${showShortDay(row.day)}${row.note ? `, ${row.note.slice(0, 40)}` : ''}`}
               hint={`${showAmount(left, currency)} can be deducted`}
               value={own === 0 ? '' : money(own)}
               save={(typed) => {

@@ -54,7 +54,7 @@ export function CostRates({ pricer }: { pricer: Pricer }) {
         label="What members cost"
         rows={costRates.toSorted((a, b) => whose(a).localeCompare(whose(b)) || (a.from < b.from ? 1 : -1))}
         rowId={(row) => row.id}
-        rowName={(row) => `${whose(row)} from ${row.from}`}
+        rowName={(row) => `${whose(row)} from ${showShortDay(row.from)}`}
         columns={columns}
         onOpen={setOpen}
         onDelete={(row) => void attempt('costRate.remove', { id: row.id })}

@@ -71,7 +71,7 @@ export function ExchangeRates({ pricer }: { pricer: Pricer }) {
         label="Exchange rates"
         rows={exchangeRates.toSorted((a, b) => (a.from < b.from ? 1 : a.from > b.from ? -1 : 0))}
         rowId={(row) => row.id}
-        rowName={(row) => `${row.currency} in ${row.base} from ${row.from}`}
+        rowName={(row) => `${row.currency} in ${row.base} from ${showShortDay(row.from)}`}
         columns={columns}
         onDelete={(row) => void attempt('exchange.remove', { id: row.id })}
         empty="Needed where a cost is in another currency than the client’s. A rate holds from its day until the next; the file of the European Central Bank can be imported as it is, zipped too."
