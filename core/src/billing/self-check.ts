@@ -1,5 +1,6 @@
 import type { Allocation, FrozenInvoice, Invoice } from '../model/records';
 import { showAmount } from '../money/amount';
+import { percentOf } from '../money/price';
 import { sumExact } from '../money/rational';
 import { grouped } from '../model/grouped';
 
@@ -40,6 +41,7 @@ export function paperFaults({ frozen, seq, voided }: Invoice, allocations: reado
   const asked = frozen.total + frozen.rounding;
   same('total', asked, frozen.net - discountOf(frozen) + (frozen.inclusive ? 0 : frozen.tax), 'in total');
   same('payable', frozen.payable, asked - sum(frozen.deductions, (each) => each.amount), 'to pay');
+  faults.push(...ruleFaults(frozen));
   if (!frozen.number.endsWith(String(seq)))
     faults.push({
       path: 'frozen/number',
@@ -62,6 +64,24 @@ export function paperFaults({ frozen, seq, voided }: Invoice, allocations: reado
       path: 'frozen/lines',
       message: `Something stands on a line of ${frozen.number} that it does not have.`,
     });
+  return faults;
+}
+
+/** By the rules of now: a percentage of the whole is taken off, and tax is its basis × rate. Credits of the rest may differ, so they are left out. */
+function ruleFaults(frozen: FrozenInvoice): PaperFault[] {
+  const { amountRounding, allowance, taxMethod, taxes, net, number, credits, currency } = frozen;
+  if (amountRounding === null || credits) return [];
+  const faults: PaperFault[] = [];
+  if (allowance?.percent != null && allowance.amount !== percentOf(net, allowance.percent, amountRounding))
+    faults.push({
+      path: 'frozen/allowance',
+      message: `The discount on ${number} is not ${allowance.percent} % of its lines.`,
+    });
+  taxes.forEach(({ name, percent, basis, amount }, index) => {
+    if (taxMethod !== 'invoice' || amount === percentOf(basis, percent, 'half away from zero')) return;
+    const message = `${name} on ${number} is not ${percent} % of ${showAmount(basis, currency)}.`;
+    faults.push({ path: `frozen/taxes/${index}/amount`, message });
+  });
   return faults;
 }
 

@@ -51,6 +51,14 @@ const minutes = (list: readonly { start: number; end: number }[]) =>
   list.map(({ start, end }) => [(start - NINE) / 60_000, (end - NINE) / 60_000]);
 
 describe('what had attention', () => {
+  it('takes time away from its limit on, and not a moment before', () => {
+    const limit = captureDefaults.awayAfter * 60_000;
+    const awayOf = (length: number) =>
+      attentionOf(columnsOf(window(0, 60), { kind: 'away', from: NINE, to: NINE + length }), captureDefaults).away;
+    expect(awayOf(limit - 1)).toEqual([]);
+    expect(awayOf(limit)).toEqual([{ start: NINE, end: NINE + limit }]);
+  });
+
   it('joins repeats, and gives each moment to what came last', () => {
     const columns = columnsOf(
       window(0, 10),

@@ -199,6 +199,7 @@ describe('an issued paper, compared with itself', () => {
     ['frozen/payable', 'to pay', (frozen) => void (frozen.payable -= 1)],
     ['frozen/number', 'of the invoices', (frozen) => void (frozen.number = 'SL-0007')],
     ['frozen/lines/0/amount', 'on “', (frozen) => void (frozen.lines[0]!.amount += 1)],
+    ['frozen/taxes/0/amount', 'is not 20 % of', (frozen) => void (frozen.taxes[0]!.amount += 1)],
   ] as [string, string, (frozen: NonNullable<Rows['invoices']['frozen']>) => void][])(
     'is found where %s was altered, history and all',
     async (path, words, alter) => {
