@@ -56,6 +56,8 @@ export function beforeIssuing(pricer: Pricer, of: BeforeIssuing): Finding[] {
     odd('Tax is charged, and the studio has no tax number.', { kind: 'studio' });
   if (!workspace.paymentDetails.trim() && !bankAccountOf(workspace, invoice.currency))
     odd('Nothing says how to pay: there are no payment details and no account.', { kind: 'accounts' });
+  else if (workspace.bankAccounts.length > 0 && !bankAccountOf(workspace, invoice.currency))
+    odd(`No account takes ${invoice.currency}; only the words under “How to pay” are printed.`, { kind: 'accounts' });
   const lastDay = issued.reduce<Day>((last, each) => (each.day > last ? each.day : last), '');
   if (day < lastDay) odd(`The invoice before it is of ${showDayShort(lastDay)}, which is later.`, { kind: 'date' });
   const worked = [

@@ -124,6 +124,12 @@ describe('before it is issued', () => {
     await run('client.edit', { id: at.playhouse, address: '1 Quay' });
     await run('workspace.edit', { receiptOver: null });
     expect(await findingsOf(made, id, '2026-11-21')).toEqual([]);
+    const [account] = made.store.rows('workspace')[0]!.bankAccounts;
+    await run('workspace.edit', { paymentDetails: 'By transfer', bankAccounts: [{ ...account!, currency: 'EUR' }] });
+    expect((await findingsOf(made, id, '2026-11-21')).map(({ text }) => text)).toEqual([
+      'No account takes GBP; only the words under “How to pay” are printed.',
+    ]);
+    await run('workspace.edit', { bankAccounts: [account!] });
     const sent = await made.issue(id);
     expect(sent.studio.account).toEqual({ holder: 'Saltmere Lighting', number: '00-00-00 12345678', bic: '' });
   });

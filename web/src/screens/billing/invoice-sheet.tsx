@@ -74,25 +74,25 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
                 {line.discount && <span className="block text-sm text-soft">{line.discount}</span>}
               </td>
               <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap">{line.quantity}</td>
-              <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+              <td className="py-1.5 pl-4 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
                 {line.price}
               </td>
               {view.openBook && (
                 <>
-                  <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+                  <td className="py-1.5 pl-4 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
                     {line.cost}
                   </td>
-                  <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+                  <td className="py-1.5 pl-4 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
                     {line.markup}
                   </td>
                 </>
               )}
               {view.rates && (
-                <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
+                <td className="py-1.5 pl-4 text-right font-mono text-sm whitespace-nowrap max-md:hidden print:table-cell">
                   {line.rate}
                 </td>
               )}
-              <td className="py-1.5 text-right font-mono text-sm whitespace-nowrap">{line.amount}</td>
+              <td className="py-1.5 pl-4 text-right font-mono text-sm whitespace-nowrap">{line.amount}</td>
             </tr>,
             line.subtotal && (
               <tr key={`${line.key} subtotal`}>
