@@ -45,9 +45,7 @@ export function shareOut(total: number, weights: readonly number[]): number[] {
   }
   let left = magnitude - given;
   if (left > 0) {
-    const order = weights.map((_, index) => index);
-    order.sort((a, b) => (remainders[a]! > remainders[b]! ? -1 : remainders[a]! < remainders[b]! ? 1 : a - b));
-    for (const index of order) {
+    for (const index of byRemainder(remainders)) {
       if (left-- === 0) break;
       parts[index]! += 1;
     }
@@ -81,12 +79,16 @@ export function shareSigned(total: number, weights: readonly number[]): number[]
     return { part: Number((exact - rest) / whole), rest };
   });
   let left = Math.abs(total) - parts.reduce((all, { part }) => all + part, 0);
-  const order = parts.map((_, index) => index).sort((a, b) => compareRest(parts[b]!.rest, parts[a]!.rest) || a - b);
-  for (const index of order) {
+  for (const index of byRemainder(parts.map(({ rest }) => rest))) {
     if (left-- <= 0) break;
     parts[index]!.part += 1;
   }
   return parts.map(({ part }) => part * sign || 0);
 }
 
-const compareRest = (a: bigint, b: bigint): number => (a < b ? -1 : a > b ? 1 : 0);
+/** Places by the size of their remainders, the largest first; sorting is stable, so of equal ones the earlier stays before. */
+const byRemainder = (remainders: readonly (number | bigint)[]): number[] =>
+  [...remainders.keys()].sort((a, b) => {
+    if (remainders[a]! > remainders[b]!) return -1;
+    return remainders[a]! < remainders[b]! ? 1 : 0;
+  });
