@@ -2,7 +2,7 @@ import { readWorkspace, sourceOf, unzip, writeWorkspace } from '@half-penny/form
 import { baseRow, MemoryStore } from '@half-penny/core/commands';
 import { idSource, tableNames, type Entry, type Rows, type TableName } from '@half-penny/core/model';
 import { addDays } from '@half-penny/core/time';
-import { makeDemo } from '@half-penny/demo';
+import { makeDemoWithFiles } from '@half-penny/demo';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { median, report } from './measure';
 
@@ -11,7 +11,8 @@ const RUNS = 3;
 
 /** Export and import of 100,000 entries against gzip alone of the same bytes. */
 export async function benchFile(): Promise<void> {
-  const demo = await makeDemo({ now: Date.parse('2026-11-12T15:00:00Z') });
+  const { store: demo, files } = await makeDemoWithFiles({ now: Date.parse('2026-11-12T15:00:00Z') });
+  const receipts = [...files].map(([sha256, bytes]) => ({ sha256, bytes }));
   const own = demo.rows('entries');
   let state = 1;
   const newId = idSource(
@@ -42,7 +43,11 @@ export async function benchFile(): Promise<void> {
   const written = await median(RUNS, async () => {
     pieces = [];
     await writeWorkspace(
-      sourceOf((table) => sorted[table], store.journal),
+      sourceOf(
+        (table) => sorted[table],
+        store.journal,
+        () => receipts.toSorted((a, b) => (a.sha256 < b.sha256 ? -1 : 1)),
+      ),
       (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>),
     );
   });
