@@ -4,6 +4,7 @@ import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Change, Entry, JournalRow } from '../model/records';
 import type { TableName } from '../model/tables';
+import { askAbout } from './ask';
 import { commandNamed } from './catalogue';
 import { faultOf, type Circumstances, type Command, type Plan } from './command';
 import { checkInvariants } from './invariants';
@@ -15,6 +16,8 @@ import { overlay, type Transaction } from './store';
 /** Who makes a change and from where. */
 export interface Envelope extends Circumstances {
   device: Id;
+  /** Somebody is there to be asked about what may be a slip; otherwise it is taken as it is. */
+  asks?: boolean;
 }
 
 /**
@@ -22,6 +25,7 @@ export interface Envelope extends Circumstances {
  * Nothing is written when anything is refused.
  *
  * @returns the journal row; its changes are empty when nothing was different
+ * @throws Question where somebody is there to be asked and it may be a slip
  * @throws Fault with the field's path when the input or its effect cannot be accepted
  */
 export async function perform(tx: Transaction, name: string, input: unknown, envelope: Envelope): Promise<JournalRow> {
@@ -31,6 +35,7 @@ export async function perform(tx: Transaction, name: string, input: unknown, env
   const plan = await command.plan(tx, parsed.data as never, envelope);
   const changes = await changesOf(tx, plan);
   changes.push(...(await collect(tx, changes, envelope)));
+  if (envelope.asks) await askAbout(tx, changes);
   const title = titleOf(command, parsed.data, changes);
   return commit(tx, envelope, { command: name, title, input: parsed.data, of: null, changes });
 }

@@ -1,9 +1,21 @@
 import { Fault } from '../model/fault';
 import type { Entry, Span } from '../model/records';
 import { shareOut } from '../money/share';
-import { addDays, boundsOfDay, dayOf, daysBetween, instantAt, minuteOf, type Day, type Zone } from '../time/day';
+import {
+  addDays,
+  boundsOfDay,
+  dayOf,
+  daysBetween,
+  instantAt,
+  minuteOf,
+  momentsAt,
+  showDayShort,
+  type Day,
+  type Zone,
+} from '../time/day';
 import { clip, covered, overlapOf, type Instant, type Interval } from '../time/interval';
-import type { Seconds } from '../time/length';
+import { showMinute, type Seconds } from '../time/length';
+import type { Twice, TypedSpan } from '../time/read-length';
 
 type Timed = Pick<Entry, 'spans'>;
 
@@ -139,3 +151,53 @@ export const shareOver = (amount: number, parts: readonly DayPart[]): number[] =
 /** The times of an entry within bounds, such as those of a day. */
 export const spansWithin = (spans: readonly Span[], bounds: Interval): Interval[] =>
   spans.map((span) => clip(span, bounds)).filter((span) => span !== null);
+
+/**
+ * The instant of a time of day as it was typed. Where the clocks change, nothing is guessed.
+ *
+ * @throws Fault where the clocks skip the time, or show it twice and it is not said which
+ */
+export function momentOn(day: Day, minute: number, zone: Zone, which?: Twice): Instant {
+  const on = minute > 1440 ? addDays(day, 1) : day;
+  const [first, second] = momentsAt(on, minute > 1440 ? minute - 1440 : minute, zone);
+  const time = showMinute(minute % 1440);
+  if (first === undefined) {
+    throw new Fault(
+      `On ${showDayShort(on)} the clocks go forward over ${time}: there is no such time. Write one before or after it.`,
+      'when',
+      { day: on, minute },
+    );
+  }
+  if (second !== undefined && which === undefined) {
+    throw new Fault(
+      `On ${showDayShort(on)} the clocks go back, so ${time} comes twice. Write “${time} first” or “${time} second”.`,
+      'when',
+      { day: on, minute },
+    );
+  }
+  return which === 2 && second !== undefined ? second : first;
+}
+
+/** The moment within bounds, a minute more or less, at which clocks show a time of day; null where none does. */
+export function momentWithin(bounds: Interval, minute: number, zone: Zone): Instant | null {
+  for (let day = dayOf(bounds.start, zone); day <= dayOf(bounds.end, zone); day = addDays(day, 1)) {
+    const found = momentsAt(day, minute, zone).find(
+      (moment) => moment >= bounds.start - 60_000 && moment <= bounds.end + 60_000,
+    );
+    if (found !== undefined) return found;
+  }
+  return null;
+}
+
+/**
+ * A typed from–to as times on a day in the member's zone. Its length is what passed, not the difference of the readings.
+ *
+ * @throws Fault where the clocks skip or repeat a time that was typed, or the end is not after the start
+ */
+export function spanOn(typed: TypedSpan, day: Day, zone: Zone): Pick<Entry, 'spans' | 'seconds'> {
+  const start = momentOn(day, typed.fromMinute, zone, typed.fromTwice);
+  const end = momentOn(day, typed.toMinute, zone, typed.toTwice);
+  const seconds = Math.round((end - start) / 1000);
+  if (seconds <= 0) throw new Fault('On this day the clocks change: the end is not after the start.', 'length');
+  return { spans: [{ start, end }], seconds };
+}

@@ -17,5 +17,21 @@ export class Fault extends Error {
   }
 }
 
+/** What may well be right, but is so unusual that it is asked about first. Nothing was changed; `yes` is what the answer does. */
+export class Question extends Fault {
+  readonly yes: string;
+
+  constructor(message: string, yes: string, path = '', data: FaultData = {}) {
+    super(message, path, data);
+    this.name = 'Question';
+    this.yes = yes;
+  }
+
+  /** What is thrown where the answer was no. */
+  declined(): Fault {
+    return new Fault(`${this.message.replace(/ Is it right\?$/, '')} Nothing was changed.`, this.path, this.data);
+  }
+}
+
 /** The message of anything thrown, in words. */
 export const messageOf = (thrown: unknown): string => (thrown instanceof Error ? thrown.message : String(thrown));

@@ -70,11 +70,22 @@ export function dayOf(instant: Instant, zone: Zone): Day {
 
 /** The instant of a wall-clock time; one that a spring change skips moves forward, one that occurs twice is the first. */
 export function instantAt(day: Day, minute: number, zone: Zone): Instant {
-  if (minute === 1440) return boundsOfDay(day, zone).end;
+  if (minute >= 1440)
+    return minute === 1440 ? boundsOfDay(day, zone).end : instantAt(addDays(day, 1), minute - 1440, zone);
   return Temporal.PlainDate.from(day).toZonedDateTime({
     timeZone: zone,
     plainTime: Temporal.PlainTime.from({ hour: Math.floor(minute / 60), minute: minute % 60 }),
   }).epochMilliseconds;
+}
+
+/** The instants at which clocks show a time of a day: one; none where a spring change skips it; two where an autumn change repeats it. */
+export function momentsAt(day: Day, minute: number, zone: Zone): Instant[] {
+  if (minute >= 1440) return momentsAt(addDays(day, 1), minute - 1440, zone);
+  const at = Temporal.PlainDate.from(day).toPlainDateTime({ hour: Math.floor(minute / 60), minute: minute % 60 });
+  const moments = (['earlier', 'later'] as const).map(
+    (disambiguation) => at.toZonedDateTime(zone, { disambiguation }).epochMilliseconds,
+  );
+  return [...new Set(moments)].filter((moment) => minuteOf(moment, zone) === minute && dayOf(moment, zone) === day);
 }
 
 /** Wall-clock minutes after midnight of an instant. */

@@ -1,3 +1,4 @@
+import { momentOn, spanOn } from '@half-penny/core/entries';
 import { WorkTree } from '@half-penny/core/rates';
 import type { HoursRow } from '@half-penny/core/commands';
 import {
@@ -12,7 +13,6 @@ import {
   type Task,
 } from '@half-penny/core/model';
 import {
-  instantAt,
   isDay,
   LONGEST,
   MONTH_NAMES,
@@ -281,15 +281,15 @@ function timesOf(
 ): { seconds: Seconds; span: Interval | null } {
   if (typed === null && (from === null || to === null)) throw new Unread('There is neither a length nor a from–to.');
   if (from === null) return { seconds: typed!, span: null };
-  const start = instantAt(day, from, zone);
   if (to !== null) {
     // An end before its start is past midnight.
-    const end = instantAt(day, to, zone) + (to <= from ? DAY_MS : 0);
-    const seconds = Math.round((end - start) / 1000);
-    if (typed === null || typed === seconds) return { seconds, span: { start, end } };
+    const toMinute = to < from ? to + 1440 : to;
+    const { spans, seconds } = spanOn({ kind: 'span', fromMinute: from, toMinute, seconds: 0 }, day, zone);
+    if (typed === null || typed === seconds) return { seconds, span: spans[0]! };
     // A break lies in between: the length is right, and from when to when is not known.
     return { seconds: typed, span: null };
   }
+  const start = momentOn(day, from, zone);
   return { seconds: typed!, span: { start, end: start + typed! * 1000 } };
 }
 

@@ -1,6 +1,6 @@
 import { runningSeconds } from '@half-penny/core/entries';
 import { showLength } from '@half-penny/core/time';
-import { lazy, Suspense, useEffect } from 'react';
+import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { useMember, usePricer, useTimer, useToday } from '../data/queries';
 import { useReadyReports } from '../data/ready-reports';
@@ -8,6 +8,7 @@ import { useChanges, useSession } from '../data/session';
 import { Loading } from '../parts/page';
 import { JobOrder } from '../parts/job-order';
 import { Till } from '../parts/till/till';
+import { openQuestion, watchQuestions } from '../state/questions';
 import { finderOpened, tillOpened } from '../state/shell';
 import { useAppDispatch, useAppSelector } from '../state/store';
 import { Fallen } from './fallen';
@@ -20,6 +21,7 @@ import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 // What is not needed to show a screen comes when it is first wanted.
 const Finder = lazy(() => import('./finder'));
 const Notices = lazy(() => import('../parts/notices'));
+const Questions = lazy(() => import('../parts/questions'));
 const RulePosts = lazy(() => import('../screens/sift/rule-posts'));
 
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
@@ -32,6 +34,7 @@ export function Shell() {
   const { pathname } = useLocation();
   const noticed = useAppSelector((state) => state.notices.length > 0);
   const finderOpen = useAppSelector((state) => state.shell.finderOpen);
+  const asked = useSyncExternalStore(watchQuestions, openQuestion);
   const later = useLater();
   return (
     <JobOrder value={jobOrder}>
@@ -61,6 +64,11 @@ export function Shell() {
         {noticed && (
           <Suspense>
             <Notices />
+          </Suspense>
+        )}
+        {asked && (
+          <Suspense>
+            <Questions asked={asked} />
           </Suspense>
         )}
         {later && (

@@ -85,9 +85,10 @@ export class DexieExecutor implements Executor {
     this.#envelope = envelope;
   }
 
-  async run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow> {
+  /** @param asks whether to throw a Question about what may be a slip */
+  async run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
     const { perform } = await commands();
-    return this.#change((tx) => perform(tx, name, input, this.#envelope()));
+    return this.#change((tx) => perform(tx, name, input, { ...this.#envelope(), asks }));
   }
 
   async undo(seq?: number): Promise<JournalRow> {

@@ -1,7 +1,8 @@
 import type { CommandInput, CommandName } from '@half-penny/core/commands';
-import { messageOf, type Id, type JournalRow } from '@half-penny/core/model';
+import { messageOf, Question, type Id, type JournalRow } from '@half-penny/core/model';
 import { createContext, useCallback, useContext, useMemo, type ReactNode } from 'react';
 import { changedIn } from '../state/last-change';
+import { askPerson } from '../state/questions';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import type { WorkspaceDatabase, WorkspaceEntry } from './database';
@@ -75,7 +76,11 @@ export function useChanges(): Changes {
   return useMemo<Changes>(() => {
     const failed = (thrown: unknown) => void dispatch(noticed({ text: messageOf(thrown), fault: true, undo: null }));
     const run: Changes['run'] = async (name, input) => {
-      const row = await executor.run(name, input);
+      const row = await executor.run(name, input, true).catch(async (thrown: unknown) => {
+        if (!(thrown instanceof Question)) throw thrown;
+        if (!(await askPerson(thrown))) throw thrown.declined();
+        return executor.run(name, input);
+      });
       say(row, !OUTWARD.has(name));
       return row;
     };

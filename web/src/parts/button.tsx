@@ -19,6 +19,7 @@ export function Button({ kind = 'plain', shortcut, icon, className = '', childre
   return (
     <button
       type="button"
+      data-main={kind === 'main' || undefined}
       className={`inline-flex min-h-8 items-center gap-2 rounded-md border px-3 py-1 text-base whitespace-nowrap disabled:opacity-50 ${looks[kind]} ${className}`}
       aria-keyshortcuts={shortcut}
       {...rest}

@@ -1,11 +1,11 @@
-import { blankEntry } from '@half-penny/core/entries';
+import { blankEntry, spanOn } from '@half-penny/core/entries';
 import type { Entry, Member } from '@half-penny/core/model';
 import { bookOf } from '@half-penny/core/testing';
 import { addDays, instantAt, showMinute } from '@half-penny/core/time';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { lengthForEditing, saveLength, saveWhen, splitAfter, timesOf } from './editing';
-import { showSpan, showTime, spanOn } from './spans';
+import { showSpan, showTime } from './spans';
 
 const member: Member = bookOf({}).members[0]!;
 const DAY = '2026-11-12';

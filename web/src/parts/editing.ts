@@ -1,7 +1,7 @@
+import { spanOn } from '@half-penny/core/entries';
 import { Fault, type Entry, type Member } from '@half-penny/core/model';
 import { instantAt, readClock, readLength, type Interval, type Seconds } from '@half-penny/core/time';
 import type { Changes } from '../data/session';
-import { spanOn } from './spans';
 
 type Run = Changes['run'];
 

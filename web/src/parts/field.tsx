@@ -45,7 +45,12 @@ function Labelled({
 const describedBy = (id: string, fault?: string, hint?: ReactNode) =>
   fault ? `${id}-fault` : hint ? `${id}-hint` : undefined;
 
-type TextFieldProps = LabelledProps & Omit<ComponentProps<'input'>, 'className'> & { lines?: number };
+/** What saves by itself is never lost by closing the window it stands in. */
+interface Saving {
+  'data-saves'?: boolean;
+}
+
+type TextFieldProps = LabelledProps & Saving & Omit<ComponentProps<'input'>, 'className'> & { lines?: number };
 
 export function TextField({ label, fault, hint, className, lines, ...rest }: TextFieldProps) {
   const id = useId();
@@ -69,7 +74,9 @@ export function TextField({ label, fault, hint, className, lines, ...rest }: Tex
 /** A choice of a list; one that is not offered stands there with the reason and cannot be taken. */
 export type Option = readonly [value: string, text: string, standing?: 'not offered'];
 
-type SelectFieldProps = LabelledProps & Omit<ComponentProps<'select'>, 'className'> & { options: readonly Option[] };
+type SelectFieldProps = LabelledProps &
+  Saving &
+  Omit<ComponentProps<'select'>, 'className'> & { options: readonly Option[] };
 
 export function SelectField({ label, fault, hint, className, options, ...rest }: SelectFieldProps) {
   const id = useId();
@@ -127,6 +134,7 @@ export function SavedField({ value, save, lines, ...rest }: SavedFieldProps) {
   return (
     <TextField
       {...rest}
+      data-saves
       {...(lines ? { lines } : {})}
       value={text}
       fault={fault}
@@ -154,6 +162,7 @@ export function SavedSelect({
   return (
     <SelectField
       {...rest}
+      data-saves
       value={value}
       fault={fault}
       onChange={(event) => {

@@ -76,13 +76,15 @@ function describe(pricer: Pricer, job: Job, order: Member['jobOrder']): KnownJob
   };
 }
 
-/** Open jobs in the order they are offered: the likely ones first, then by name. */
-export function openJobs(pricer: Pricer, likely: readonly Id[], order: Member['jobOrder']): KnownJob[] {
+/** All jobs in the order they are offered: the likely ones first, then by name. */
+export function jobsInOrder(pricer: Pricer, likely: readonly Id[], order: Member['jobOrder']): KnownJob[] {
   const rank = new Map(likely.map((id, index) => [id, index]));
-  const open = knownJobs(pricer, order).filter((each) => each.open);
-  const first = open.filter((each) => rank.has(each.id)).sort((a, b) => rank.get(a.id)! - rank.get(b.id)!);
-  return [...first, ...open.filter((each) => !rank.has(each.id))];
+  const all = knownJobs(pricer, order);
+  const first = all.filter((each) => rank.has(each.id)).sort((a, b) => rank.get(a.id)! - rank.get(b.id)!);
+  return [...first, ...all.filter((each) => !rank.has(each.id))];
 }
+
+const openJobs = (...of: Parameters<typeof jobsInOrder>): KnownJob[] => jobsInOrder(...of).filter((each) => each.open);
 
 /** Jobs whose words have every typed one; finished and archived ones apart. */
 export function findJobs(

@@ -101,6 +101,7 @@ export const keyTable = {
   'edit.leave': key(EDIT, 'Leave it as it was', 'Escape'),
   'edit.right': key(EDIT, 'Save it and go right, in the week', 'Tab'),
   'edit.left': key(EDIT, 'Save it and go left, in the week', 'Shift+Tab'),
+  'dialog.confirm': key('In a window', 'Press its main button', 'Enter'),
   'choose.first': key('In a list with a search field', 'Choose the first', 'Enter'),
 
   'cost.bill': key(COSTS, 'New supplier bill', 'b'),

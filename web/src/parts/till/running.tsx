@@ -1,17 +1,8 @@
 import { Floating } from '../floating';
 import { jobName, type Pricer } from '@half-penny/core/billing';
-import { runningSeconds } from '@half-penny/core/entries';
+import { momentOn, runningSeconds } from '@half-penny/core/entries';
 import { Fault, type Member, type Timer } from '@half-penny/core/model';
-import {
-  dayOf,
-  instantAt,
-  minuteOf,
-  readClock,
-  readLength,
-  showClockLength,
-  showLength,
-  showMinute,
-} from '@half-penny/core/time';
+import { dayOf, minuteOf, readClock, readLength, showClockLength, showLength, showMinute } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Popover } from 'radix-ui';
 import { useChanges, useSession } from '../../data/session';
@@ -81,7 +72,7 @@ function EditRunning({ timer, pricer, member }: { timer: Timer; pricer: Pricer; 
     if (minute === null)
       throw new Fault(`“${text.slice(0, 20)}” is not a time of day. Write 09:15 or 12 min ago.`, 'startedAt');
     const day = dayOf(timer.startedAt, member.zone);
-    return run('timer.edit', { id: timer.id, startedAt: instantAt(day, minute, member.zone) });
+    return run('timer.edit', { id: timer.id, startedAt: momentOn(day, minute, member.zone) });
   };
   return (
     <>

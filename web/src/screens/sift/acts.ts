@@ -1,7 +1,7 @@
 import { placeOn, type Outcome, type Placing, type SiftRow } from '@half-penny/core/capture';
-import type { Job } from '@half-penny/core/entries';
+import { momentOn, type Job } from '@half-penny/core/entries';
 import { Fault, type Member } from '@half-penny/core/model';
-import { instantAt, readLength, union, type Interval } from '@half-penny/core/time';
+import { readClock, showMinute, union, type Interval } from '@half-penny/core/time';
 import { useMemo } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges, useSession } from '../../data/session';
@@ -95,7 +95,11 @@ export function useActs(member: Member) {
       /** Two of one, at a time of day. */
       async split({ row }: StretchLine, typed: string) {
         const { stretch } = row;
-        const at = instantAt(stretch.day, readClock(typed), member.zone);
+        const minute = readClock(typed);
+        if (minute === null) {
+          throw new Fault(`“${typed.slice(0, 20)}” is not a time of day. Write ${showMinute(630)}.`, 'at');
+        }
+        const at = momentOn(stretch.day, minute, member.zone);
         const cut = (keep: (span: Interval) => Interval) =>
           stretch.spans.map(keep).filter((span) => span.end > span.start);
         const before = cut(({ start, end }) => ({ start, end: Math.min(end, at) }));
@@ -151,9 +155,3 @@ export function useActs(member: Member) {
   }, [change, attempt, member, workspace.id]);
 }
 export type Acts = ReturnType<typeof useActs>;
-
-/** "10:30" as minutes of the day. */
-function readClock(typed: string): number {
-  const read = readLength(typed.includes(':') ? typed : `${typed}:00`);
-  return read.seconds / 60;
-}

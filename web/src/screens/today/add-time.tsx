@@ -1,6 +1,6 @@
 import { serviceOptions, serviceOf } from '../../parts/services';
 import type { Pricer } from '@half-penny/core/billing';
-import { noJob, type Job } from '@half-penny/core/entries';
+import { noJob, spanOn, type Job } from '@half-penny/core/entries';
 import { messageOf, type FormField, type Member } from '@half-penny/core/model';
 import { readLength, type Day, type Interval } from '@half-penny/core/time';
 import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
@@ -9,7 +9,7 @@ import { Button } from '../../parts/button';
 import { SelectField, TextField } from '../../parts/field';
 import { JobPicker } from '../../parts/job-picker';
 import { isKey } from '../../parts/keys';
-import { showSpan, spanOn } from '../../parts/spans';
+import { showSpan } from '../../parts/spans';
 
 interface AddTimeProps {
   pricer: Pricer;

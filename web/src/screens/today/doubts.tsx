@@ -1,8 +1,8 @@
-import { blankEntry, noJob, type Job } from '@half-penny/core/entries';
+import { blankEntry, momentWithin, noJob, type Job } from '@half-penny/core/entries';
 import { jobName, worthOf, type Pricer } from '@half-penny/core/billing';
 import { messageOf, type Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
-import { dayOf, instantAt, readClock, showLength } from '@half-penny/core/time';
+import { dayOf, readClock, showLength } from '@half-penny/core/time';
 import { useState, type FormEvent } from 'react';
 import { forgetDoubt } from '../../data/doubt-store';
 import { causeInWords, leaveDoubt, useDoubts, type OpenDoubt } from '../../data/doubts';
@@ -10,7 +10,7 @@ import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { inputLook } from '../../parts/field';
 import { JobPicker } from '../../parts/job-picker';
-import { showSpan, showTime } from '../../parts/spans';
+import { showSpanWithDays, showTime } from '../../parts/spans';
 
 /** Time that ran with nobody there: the person draws where the work ended and says what the rest was, or leaves it. */
 export function Doubts({ pricer, member }: { pricer: Pricer; member: Member }) {
@@ -57,10 +57,10 @@ function DoubtRow({ doubt, pricer, member }: { doubt: OpenDoubt; pricer: Pricer;
         setFault(`“${typed.slice(0, 20)}” is not a time of day. Write ${showTime(from, member.zone)}.`);
       return;
     }
-    const at = instantAt(dayOf(start, member.zone), minute, member.zone);
-    if (at < start - MINUTE || at > end + MINUTE) {
+    const at = momentWithin({ start, end }, minute, member.zone);
+    if (at === null) {
       return setFault(
-        `The doubtful time is ${showSpan({ start, end }, member.zone)}; the end of the work lies within it.`,
+        `The doubtful time is ${showSpanWithDays({ start, end }, member.zone)}; the end of the work lies within it.`,
       );
     }
     setFault(undefined);
@@ -76,7 +76,8 @@ function DoubtRow({ doubt, pricer, member }: { doubt: OpenDoubt; pricer: Pricer;
     >
       <div className="min-w-56 flex-1">
         <div className="text-sm">
-          <b className="font-mono">{showSpan({ start, end }, member.zone)}</b> ran {causeInWords(doubt.doubt.cause)}
+          <b className="font-mono">{showSpanWithDays({ start, end }, member.zone)}</b> ran{' '}
+          {causeInWords(doubt.doubt.cause)}
         </div>
         <div className="written clamp-2 text-sm text-soft">{name}</div>
       </div>

@@ -1,8 +1,7 @@
-import { jobOf, readLine, type Job, type WeekCell } from '@half-penny/core/entries';
+import { jobOf, readLine, spanOn, type Job, type WeekCell } from '@half-penny/core/entries';
 import { Fault, type Member, type PlannedTime, type Service } from '@half-penny/core/model';
 import { readLength, type Day, type Typed } from '@half-penny/core/time';
 import type { Changes } from '../../data/session';
-import { spanOn } from '../../parts/spans';
 
 type Run = Changes['run'];
 

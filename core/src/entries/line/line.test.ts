@@ -2,33 +2,30 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readLine, writeLine, type LineContext, type LineJob } from '.';
 
-const project = (job: Pick<LineJob, 'id' | 'words' | 'name'>): LineJob => ({ ...job, projectId: job.id, taskId: null });
+const project = (id: string, own: string, client: string, jobNumber = ''): LineJob => ({
+  id,
+  projectId: id,
+  taskId: null,
+  own,
+  around: [client],
+  within: [id],
+  jobNumber,
+  name: `${client} / ${own}`,
+  closed: null,
+});
 
 const context: LineContext = {
   jobs: [
-    project({
-      id: 'rig',
-      words: 'Winter season rig QP-26 Quayside Playhouse',
-      name: 'Quayside Playhouse / Winter season rig',
-    }),
-    project({
-      id: 'gallery',
-      words: 'Museum gallery 3 FF-3 Fernhill Folk Museum',
-      name: 'Fernhill Folk Museum / Museum gallery 3',
-    }),
-    project({
-      id: 'bill',
-      words: 'Spring double bill Bramble Street Dance',
-      name: 'Bramble Street Dance / Spring double bill',
-    }),
-    project({ id: 'foyer', words: 'Foyer Quayside Playhouse', name: 'Quayside Playhouse / Foyer' }),
-    // A task is found by its own name, after the projects.
+    project('rig', 'Winter season rig', 'Quayside Playhouse', 'QP-26'),
+    project('gallery', 'Museum gallery 3', 'Fernhill Folk Museum', 'FF-3'),
+    project('bill', 'Spring double bill', 'Bramble Street Dance'),
+    project('foyer', 'Foyer refresh', 'Quayside Playhouse'),
     {
+      ...project('rig', 'Focus notes', 'Quayside Playhouse'),
       id: 'plot',
-      projectId: 'rig',
       taskId: 'plot',
-      words: 'Focus notes Winter season rig',
-      name: 'Winter season rig / Focus notes',
+      around: ['Winter season rig', 'Quayside Playhouse'],
+      name: 'Quayside Playhouse / Winter season rig / Focus notes',
     },
   ],
   services: [
@@ -44,9 +41,9 @@ const HOUR = 3600;
 
 describe('a line as one would write it to a colleague', () => {
   it.each([
-    ['1:30 quayside, plot sheet 4', { seconds: 5400, projectId: 'rig', note: 'plot sheet 4' }],
+    ['1:30 QP-26, plot sheet 4', { seconds: 5400, projectId: 'rig', note: 'plot sheet 4' }],
     [
-      '2h yesterday for gallery 3, plans, lux study',
+      '2h yesterday for museum gallery 3, plans, lux study',
       { seconds: 2 * HOUR, day: '2026-11-11', projectId: 'gallery', serviceId: 'plans', note: 'lux study' },
     ],
     ['1h focus notes, ladders', { seconds: HOUR, projectId: 'rig', taskId: 'plot', note: 'ladders' }],
@@ -71,7 +68,7 @@ describe('a line as one would write it to a colleague', () => {
     ['20m "lunch for quayside"', { seconds: 1200, projectId: null, note: 'lunch for quayside' }],
     ['3/12 1,5 h plans', { seconds: 5400, day: '2026-12-03', serviceId: 'plans' }],
     ['phone call', { seconds: null, note: 'phone call', projectId: null }],
-    ['31 feb tea', { day: null, note: '31 feb tea' }],
+    ['tea on 31 feb', { day: null, note: 'tea on 31 feb' }],
   ])('reads “%s”', (text, expected) => {
     const { length, ...line } = read(text);
     expect({ ...line, seconds: length?.seconds ?? null }).toMatchObject(expected);
@@ -84,12 +81,12 @@ describe('a line as one would write it to a colleague', () => {
   });
 
   it('shows what it understood in the order it was typed, and leaves nothing out', () => {
-    const text = 'plot sheet 4 for gallery, 1:30 yesterday, plans';
+    const text = 'plot sheet 4 for fernhill, 1:30 yesterday, plans';
     const { tokens } = read(text);
     expect(tokens.map((token) => token.kind)).toEqual(['note', 'job', 'length', 'day', 'service']);
     expect(tokens.map((token) => text.slice(token.from, token.to).trim())).toEqual([
       'plot sheet 4',
-      'for gallery',
+      'for fernhill',
       '1:30',
       'yesterday',
       'plans',
@@ -97,11 +94,29 @@ describe('a line as one would write it to a colleague', () => {
   });
 
   it('offers other jobs that the same words fit', () => {
-    expect(read('1h for quayside').alternatives).toEqual(['foyer']);
+    expect(read('1h for quayside')).toMatchObject({ projectId: null, offer: { jobs: ['rig', 'foyer'], note: '' } });
   });
 
-  it('takes the first of two lengths; the other is the note', () => {
-    expect(read('1h tea 2h')).toMatchObject({ length: { seconds: HOUR }, note: 'tea 2h' });
+  it('asks which of two lengths it took, and every answer is read without a question', () => {
+    const [question] = read('1h tea 2h').questions;
+    expect(question?.answers.map((each) => each.says)).toEqual(['1 h', '2 h', '3 h together']);
+    const answered = question!.answers.map(({ text }) => read(text));
+    expect(answered.map(({ length, note }) => [length?.seconds, note])).toEqual([
+      [HOUR, 'tea 2h'],
+      [2 * HOUR, '1h tea'],
+      [3 * HOUR, 'tea'],
+    ]);
+  });
+
+  it.each([
+    ['1:75 foyer refresh', ['2 h 15 min', '1 h 45 min', 'part of the note']],
+    ['45 museum', ['45 min', 'part of the note']],
+    ['1.5x foyer refresh', ['1 h 30 min', '1 min 30 s', 'part of the note']],
+    ['31 feb tea', ['31 min', 'part of the note']],
+  ])('asks what “%s” means', (text, answers) => {
+    const { questions } = read(text);
+    expect(questions.map((each) => each.answers.map(({ says }) => says))).toEqual([answers]);
+    for (const { text: answer } of questions[0]!.answers) expect(read(answer).questions).toEqual([]);
   });
 
   it('loses no word, whatever is typed', () => {
@@ -135,7 +150,7 @@ describe('a line as one would write it to a colleague', () => {
           .map(([from, to]) => `${from}:15-${to}:00`),
       ),
       day: fc.constantFrom('', 'yesterday', 'mon', '12 nov', '2026-02-03'),
-      job: fc.constantFrom('', 'for foyer', 'for bramble', 'job HH-7'),
+      job: fc.constantFrom('', 'for foyer refresh', 'for bramble', 'job HH-7'),
       service: fc.constantFrom('', 'plans', 'site and focus'),
       note: fc.constantFrom('', 'plot sheet 4', 'lamp order'),
       billable: fc.constantFrom('', 'not billable', '5 min billable'),
@@ -143,8 +158,8 @@ describe('a line as one would write it to a colleague', () => {
     fc.assert(
       fc.property(line, (parts) => {
         const once = read(Object.values(parts).filter(Boolean).join(', '));
-        const { tokens: _once, alternatives: _a, ...said } = once;
-        const { tokens: _again, alternatives: _b, ...again } = read(writeLine(once, context));
+        const { tokens: _once, offer: _a, ...said } = once;
+        const { tokens: _again, offer: _b, ...again } = read(writeLine(once, context));
         expect(again).toEqual(said);
       }),
     );

@@ -1,0 +1,3 @@
+export { readDay, readLine } from './read';
+export * from './said';
+export { writeLine } from './write';
