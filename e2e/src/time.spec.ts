@@ -24,6 +24,10 @@ test('the line reads what one would write to a colleague', async ({ page }) => {
   // A job by the start of its name; Tab writes it out.
   await page.keyboard.press('.');
   await page.keyboard.type('museum');
+  // A word that many jobs could have is only offered; two of them say it.
+  await expect(till(page).getByRole('option').first()).toContainText('choose the job later');
+  await expect(till(page).getByRole('option', { name: /Museum gallery 3/ })).toBeVisible();
+  await page.keyboard.type(' gallery');
   await page.keyboard.press('Tab');
   await expect(till(page).getByRole('combobox')).toHaveValue('for Museum gallery 3 / Fernhill Folk Museum');
   await page.keyboard.type(' 12 minutes ago');

@@ -1,3 +1,4 @@
-export { readDay, readLine } from './read';
+export { readLine } from './read';
+export { readDay } from './read-day';
 export * from './said';
 export { writeLine } from './write';

@@ -1,6 +1,4 @@
-import { Fault } from '../../model/fault';
 import type { Id } from '../../model/ids';
-import type { Day } from '../../time/day';
 import { showExactly } from '../../time/length';
 import { MOST_BARE_HOURS, showTypedSpan } from '../../time/read-length';
 import { formAt, readOrNull, type Hit } from './forms';
@@ -412,23 +410,4 @@ function askWhich(text: string, rivals: readonly Hit[]): LineQuestion {
     answers.push({ says: `${showExactly(total)} together`, text: `${showExactly(total)}, ${written.trim()}` });
   }
   return { from: rivals[0]!.from, to: rivals[0]!.to, asks: 'How long did it take?', answers };
-}
-
-/**
- * Reads a day as people write it: "yesterday", "mon", "last thu", "12 nov", "3/12", "2026-11-12".
- *
- * @throws Fault when it cannot be read
- */
-export function readDay(text: string, today: Day): Day {
-  const { day, tokens } = readLine(text.trim(), { jobs: [], services: [], today });
-  if (day === null || tokens.length !== 1) {
-    throw new Fault(
-      `“${text.slice(0, 40)}” cannot be read as a day. Write 12 nov, mon, yesterday or 2026-11-12.`,
-      'day',
-      {
-        text,
-      },
-    );
-  }
-  return day;
 }
