@@ -80,7 +80,89 @@ test('a week of 22 entries on 9 jobs is recorded by keyboard alone', async ({ pa
     `Week by keyboard: ${keys.pressed} key presses for ${entries} entries, ${each.toFixed(1)} an entry (aim at most 12)`,
   );
   expect(each).toBeLessThanOrEqual(12);
-  await expect(row(page, /hadley/)).toContainText('not set up yet');
+  await expect(page.getByRole('row', { name: 'Not set up yet' })).toBeVisible();
+  await expect(row(page, /hadley/)).toContainText('2:00');
+});
+
+test('a paper week of three jobs and 15 lengths takes at most 90 key presses, and changes nothing else', async ({
+  page,
+}) => {
+  await open(page, '/week?day=2026-12-07');
+  await expect(page.getByText('Nothing stands in this week yet')).toBeVisible();
+  const paper: readonly (readonly [string, RegExp, ...string[]])[] = [
+    ['foyer', /Foyer refresh/, '1:30', '2', '0:45', '1:15', '2'],
+    ['foot', /Footbridge lighting/, '2', '1:30', '3', '2', '1:15'],
+    ['salon', /Salon/, '3', '2:30', '1', '2', '1'],
+  ];
+  const keys = new Keys(page);
+  const list = page.getByRole('listbox');
+  const focused = page.locator('[data-place]:focus');
+  for (const [job, , ...lengths] of paper) {
+    // Wherever the focus is on the page, and in an empty week.
+    await keys.press('j');
+    await keys.type(job.slice(0, 4));
+    await expect(list.getByRole('option').first()).toBeVisible();
+    await keys.press('Enter');
+    await expect(focused).toHaveAttribute('data-place', /:0$/);
+    for (const length of lengths) {
+      await keys.type(length);
+      await keys.press('Tab');
+    }
+  }
+  const two = (length: string) => (length.includes(':') ? length : `${length}:00`);
+  for (const [, name, ...lengths] of paper) {
+    await expect(row(page, name).locator('[data-place]')).toHaveText([...lengths.map(two), '', '']);
+  }
+  await expect(page.locator('[data-place]').filter({ hasText: /\d/ })).toHaveCount(15);
+  console.log(`Paper week: ${keys.pressed} key presses for 15 lengths on 3 jobs (aim at most 90)`);
+  expect(keys.pressed).toBeLessThanOrEqual(90);
+});
+
+test('in the week Tab goes on to the next row, Escape and Tab leave it, and a figure finds its cell', async ({
+  page,
+}) => {
+  await open(page, '/week?day=2026-12-07');
+  const focused = page.locator('[data-place]:focus');
+  for (const job of ['foyer', 'salon']) {
+    await page.keyboard.press('j');
+    await page.keyboard.type(job);
+    await page.keyboard.press('Enter');
+    await expect(focused).toHaveCount(1);
+  }
+  const salon = row(page, /Salon/);
+  const first = salon.locator('[data-place$=":0"]');
+  await first.focus();
+  await page.keyboard.type('1');
+  await page.keyboard.press('Tab');
+  await expect(first).toHaveText('1:00');
+  // What is typed over is shown with what takes its place.
+  await first.focus();
+  await page.keyboard.type('2:30');
+  await expect(salon.getByRole('status')).toHaveText('1:00 → 2:30');
+  await page.keyboard.press('Escape');
+  await expect(first).toHaveText('1:00');
+  const foyer = row(page, /Foyer refresh/);
+  const rows = await page
+    .locator('[data-place$=":0"]')
+    .evaluateAll((cells) => cells.map((cell) => cell.getAttribute('aria-label')!.split(',')[0]));
+  // Clients stand in order: the row of Salon is the first.
+  const [above, below] = rows[0] === 'Foyer refresh' ? [foyer, salon] : [salon, foyer];
+  const last = above.locator('[data-place$=":6"]');
+  await last.focus();
+  await page.keyboard.type('1');
+  await page.keyboard.press('Tab');
+  await expect(last).toBeFocused();
+  await page.keyboard.press('Tab');
+  const empty = below === salon ? 1 : 0;
+  await expect(below.locator(`[data-place$=":${empty}"]`)).toBeFocused();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Tab');
+  await expect(focused).toHaveCount(0);
+  // A figure outside the grid goes to the cell that is marked, not into the Till.
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.type('1.5');
+  await page.keyboard.press('Enter');
+  await expect(below.locator(`[data-place$=":${empty}"]`)).toHaveText('1:30');
 });
 
 test('a block is pasted whole or not at all, and copied as spreadsheets take it', async ({ page, context }) => {

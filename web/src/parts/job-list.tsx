@@ -1,19 +1,37 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, unlistedJob, type Job } from '@half-penny/core/entries';
 import { Command } from 'cmdk';
-import { useContext, useMemo, useState } from 'react';
+import { useContext, useEffect, useMemo, useState } from 'react';
 import { useLikelyJobs, useUnlistedJobs } from '../data/queries';
 import { AddJob } from './add-job';
 import { JobOrder } from './job-order';
-import { findJobs, itemLook, JobLine, whyMissing } from './jobs';
+import { findJobs, itemLook, JobLine, jobSearchLook, whyMissing } from './jobs';
+
+/** What was typed while the list was still coming, and whether Enter was pressed behind it. */
+export interface Early {
+  words: string;
+  taken: boolean;
+}
+
+interface JobListProps {
+  pricer: Pricer;
+  pick: (job: Job) => void;
+  early?: Early;
+}
 
 /** The list to choose a job from. */
-export default function JobList({ pricer, pick }: { pricer: Pricer; pick: (job: Job) => void }) {
+export default function JobList({ pricer, pick, early }: JobListProps) {
   const order = useContext(JobOrder);
   const likely = useLikelyJobs(pricer);
   const known = useUnlistedJobs();
-  const [typed, setTyped] = useState('');
+  const [typed, setTyped] = useState(early?.words ?? '');
   const { open, closed } = useMemo(() => findJobs(pricer, typed, likely, order), [pricer, typed, likely, order]);
+  const takenEarly = early?.taken && open[0] ? open[0].job : null;
+  useEffect(() => {
+    if (takenEarly) pick(takenEarly);
+    // Once, when the list comes.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
   const words = typed.trim();
   const [adding, setAdding] = useState(false);
   const unlisted = (known ?? [])
@@ -28,7 +46,7 @@ export default function JobList({ pricer, pick }: { pricer: Pricer; pick: (job: 
         value={typed}
         onValueChange={setTyped}
         placeholder="Client or project…"
-        className="w-full border-b border-rule bg-transparent px-3 py-2 outline-none"
+        className={jobSearchLook}
       />
       <Command.List className="max-h-72 overflow-auto p-1">
         {open.map(({ id, job }) => (

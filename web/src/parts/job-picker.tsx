@@ -3,7 +3,9 @@ import type { Pricer } from '@half-penny/core/billing';
 import { jobKey, type Job } from '@half-penny/core/entries';
 import { Popover } from 'radix-ui';
 import { lazy, Suspense, useRef, useState, type ReactNode } from 'react';
-import { JobLine } from './jobs';
+import type { Early } from './job-list';
+import { JobLine, jobSearchLook } from './jobs';
+import { isKey } from './keys';
 
 // A list to choose from is not needed to show a screen.
 const JobList = lazy(() => import('./job-list'));
@@ -35,6 +37,7 @@ export function JobPicker({
 }: JobPickerProps) {
   const [open, setOpen] = useState(false);
   const picked = useRef(false);
+  const early = useRef<Early>({ words: '', taken: false });
   const pick = (job: Job) => {
     picked.current = true;
     setOpen(false);
@@ -43,7 +46,13 @@ export function JobPicker({
   const task = value.taskId === null ? undefined : pricer.task.get(value.taskId);
   const name = task?.name ?? pricer.project.get(value.projectId ?? '')?.name ?? (value.unlisted || 'no job yet');
   return (
-    <Popover.Root open={open} onOpenChange={setOpen}>
+    <Popover.Root
+      open={open}
+      onOpenChange={(next) => {
+        early.current = { words: '', taken: false };
+        setOpen(next);
+      }}
+    >
       <Popover.Trigger
         aria-label={`${label}: ${name.slice(0, 80)}. Change`}
         className={`rounded-sm text-left decoration-dotted underline-offset-4 hover:underline ${className}`}
@@ -60,10 +69,21 @@ export function JobPicker({
           picked.current = false;
         }}
       >
-        <Suspense>
-          <JobList pricer={pricer} pick={pick} />
+        <Suspense fallback={<EarlyWords early={early.current} />}>
+          <JobList pricer={pricer} pick={pick} early={early.current} />
         </Suspense>
       </Floating>
     </Popover.Root>
   );
 }
+
+/** What is typed before the list is there goes into it. */
+const EarlyWords = ({ early }: { early: Early }) => (
+  <input
+    autoFocus
+    aria-label="Client or project"
+    className={jobSearchLook}
+    onChange={(event) => (early.words = event.target.value)}
+    onKeyDown={(event) => isKey(event, 'choose.first') && (early.taken = early.words !== '')}
+  />
+);

@@ -160,6 +160,9 @@ export function JobLine({
   );
 }
 
+/** How the field looks in which a job is searched. */
+export const jobSearchLook = 'w-full border-b border-rule bg-transparent px-3 py-2 outline-none';
+
 /** How an item of a list to choose from looks. */
 export const itemLook =
   'flex cursor-pointer items-center rounded-sm px-2 py-1.5 data-[selected=true]:bg-time-ground data-[disabled=true]:cursor-default';

@@ -68,6 +68,8 @@ export const keyTable = {
 
   'week.addJob': key('On Week', 'Add a job', 'j'),
   'week.edit': key(WEEK, 'Edit; a figure begins at once', 'Enter', 'F2'),
+  'week.next': key(WEEK, 'On to the next day while writing; after the last day to the next row', 'Tab'),
+  'week.previous': key(WEEK, 'Back a day while writing', 'Shift+Tab'),
   'week.unfold': key(WEEK, 'Show or hide its entries', 'Space', 'Alt+ArrowDown'),
   'week.note': key(WEEK, 'Write a note', 'n'),
   'week.another': key(WEEK, 'Add another entry', '+'),

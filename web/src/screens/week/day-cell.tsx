@@ -1,5 +1,5 @@
 import type { WeekCell } from '@half-penny/core/entries';
-import { showLength } from '@half-penny/core/time';
+import { readLength, showLength, type Seconds } from '@half-penny/core/time';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { Length } from '../../parts/figures';
 import { inputLook } from '../../parts/field';
@@ -59,6 +59,7 @@ export function DayCell(props: DayCellProps) {
           label={editing.mode === 'plan' ? `Planned for ${label}` : label}
           start={editing.begin ?? (editing.mode === 'length' && cell.seconds > 0 ? lengthForEditing(cell.seconds) : '')}
           whole={editing.begin === null}
+          was={editing.mode === 'length' && !editing.begin?.startsWith('+') ? cell.seconds : 0}
           fault={editing.fault}
           plan={editing.mode === 'plan'}
           onCommit={props.onCommit}
@@ -89,13 +90,15 @@ interface CellFieldProps {
   /** All of it is selected to be typed over. */
   whole: boolean;
   plan: boolean;
+  /** Seconds that stand here and are typed over. */
+  was: Seconds;
   fault: string | null;
   onCommit: DayCellProps['onCommit'];
   onCancel: () => void;
 }
 
 /** Keeps what is typed to itself until it is done, so that a key press touches nothing else on the screen. */
-function CellField({ label, start, whole, plan, fault, onCommit, onCancel }: CellFieldProps) {
+function CellField({ label, start, whole, plan, was, fault, onCommit, onCancel }: CellFieldProps) {
   const [text, setText] = useState(start);
   const [refused, setRefused] = useState(fault);
   const field = useRef<HTMLInputElement>(null);
@@ -138,6 +141,14 @@ function CellField({ label, start, whole, plan, fault, onCommit, onCancel }: Cel
           });
         }}
       />
+      {was > 0 && !refused && (text !== start || !whole) && (
+        <span
+          role="status"
+          className="absolute top-full right-0 z-20 rounded-b-md border border-strong bg-sheet px-2 py-0.5 font-mono text-xs whitespace-nowrap text-soft shadow-lg"
+        >
+          {lengthForEditing(was)} → <b className="font-semibold text-time">{lengthTyped(text)}</b>
+        </span>
+      )}
       {refused && (
         <p
           role="alert"
@@ -148,4 +159,14 @@ function CellField({ label, start, whole, plan, fault, onCommit, onCancel }: Cel
       )}
     </>
   );
+}
+
+/** What stands in a cell after what was typed so far: a length, or nothing. */
+function lengthTyped(text: string): string {
+  const length = text.trim().split(/\s+(?=\p{L}{3})/u)[0] ?? '';
+  try {
+    return length === '' || /^[-–0.,:]+$/.test(length) ? 'empty' : lengthForEditing(readLength(length).seconds);
+  } catch {
+    return '…';
+  }
 }

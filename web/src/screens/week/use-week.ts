@@ -4,7 +4,7 @@ import type { Member } from '@half-penny/core/model';
 import { addDays, daysFrom, type Day } from '@half-penny/core/time';
 import { useCallback, useMemo } from 'react';
 import { useAbsences, useEntriesOfRange, usePlansOfRange } from '../../data/queries';
-import { nameOfJob } from '../../parts/jobs';
+import { collator, nameOfJob } from '../../parts/jobs';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { rowsKept } from '../../state/week-rows';
 
@@ -43,10 +43,12 @@ export function useWeek(pricer: Pricer, member: Member, from: Day): WeekData | u
     if (!entries || !earlier || !plans || !absences) return undefined;
     const { breakRule } = pricer.book.workspace;
     const week = weekOf({ member, days: daysFrom(from, to), entries, plans, absences, breakRule, kept });
-    const nameOf = (job: Job) => (job.projectId ? nameOfJob(pricer, job, member.jobOrder) : job.unlisted);
-    // Projects by name, then jobs in words, then what has no job.
+    // By client, project and task, then jobs in words, then what has no job: a row has its place as soon as it is there.
     const rank = (job: Job) => (job.projectId ? 0 : job.unlisted ? 1 : 2);
-    week.rows.sort((a, b) => rank(a) - rank(b) || nameOf(a).localeCompare(nameOf(b)));
+    const places = new Map(
+      week.rows.map((row) => [row, row.projectId ? nameOfJob(pricer, row, 'client first') : row.unlisted]),
+    );
+    week.rows.sort((a, b) => rank(a) - rank(b) || collator.compare(places.get(a)!, places.get(b)!));
     const there = new Set(week.rows.map((row) => row.key));
     const latest = new Map(
       earlier.filter((each) => each.projectId || each.unlisted).map((each) => [jobKey(each), each]),

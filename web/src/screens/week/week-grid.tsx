@@ -16,7 +16,8 @@ import { DayCell, type Editing } from './day-cell';
 import { weekTracks } from './tracks';
 import { WeekFoot } from './week-foot';
 import type { WeekData } from './use-week';
-import { keyTable, runKey, showKey } from '../../parts/keys';
+import { keyTable, runKey, showKey, useKeys } from '../../parts/keys';
+import { Swatch } from '../../parts/swatch';
 
 interface WeekGridProps {
   pricer: Pricer;
@@ -60,6 +61,10 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
   const focusAt = (place: Place) => {
     focusNext.current = place;
   };
+  /** While lengths are typed one after the other, Tab stays among the cells; Escape ends that, and Tab leaves the grid again. */
+  const [writing, setWriting] = useState(false);
+  /** A length was written on the last day: Enter goes on to the next row, too. */
+  const [rested, setRested] = useState(false);
   useLayoutEffect(() => {
     const place = focusNext.current;
     focusNext.current = null;
@@ -70,6 +75,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
       row: Math.max(0, Math.min(rows.length - 1, row)),
       column: Math.max(0, Math.min(LAST_COLUMN, column)),
     };
+    setRested(false);
     setAnchor(extend ? (anchor ?? at) : null);
     setActive(place);
     focusAt(place);
@@ -78,7 +84,8 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
     const row = rows.findIndex((each) => each.key === wanted.current);
     if (row < 0) return;
     wanted.current = null;
-    goTo({ row, column: active.column });
+    // One writes a new row from its first day on.
+    goTo({ row, column: 0 });
   });
 
   const range = {
@@ -120,7 +127,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
       (place: Place, extend = false) =>
       () =>
         goTo(place, extend);
-    const edit = (mode: 'length' | 'plan', begin: string | null = null) => setEditing({ mode, begin, fault: null });
+    const edit = (mode: 'length' | 'plan', begin: string | null = null) => startEditing(mode, begin);
     const done = runKey(event, {
       'week.unfold': () => unfold(false),
       'grid.down': go({ row: row + 1, column }),
@@ -141,9 +148,14 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
       'week.note': () => unfold(true),
       'week.plan': () => edit('plan'),
       'week.record': () => void recordPlans(),
-      'week.addJob': () => grid.current?.querySelector<HTMLElement>('[data-add-job] button')?.click(),
-      ...((anchor || unfolded || fault) && {
+      ...(writing && {
+        'week.next': () => goOn(column === LAST_COLUMN ? nextRow(row) : { row, column: column + 1 }),
+        'week.previous': () => goTo(placeAfter('left', at)),
+        ...(rested && { 'week.edit': () => goOn(nextRow(row)) }),
+      }),
+      ...((anchor || unfolded || fault || writing) && {
         'week.close': () => {
+          setWriting(false);
           setAnchor(null);
           setUnfolded(null);
           setFault(undefined);
@@ -154,6 +166,46 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
     edit('length', event.key);
     event.preventDefault();
   };
+  const startEditing = (mode: Editing['mode'], begin: string | null) => {
+    setWriting(true);
+    setEditing({ mode, begin, fault: null });
+  };
+  /** The first day of the next row on which nothing stands; null after the last row. */
+  const nextRow = (row: number): Place | null => {
+    const next = rows[row + 1];
+    if (!next) return null;
+    return {
+      row: row + 1,
+      column: Math.max(
+        0,
+        next.cells.findIndex((cell) => cell.seconds === 0),
+      ),
+    };
+  };
+  /** Enter on the last day goes on in the next row, as it goes down elsewhere. */
+  const afterWriting = (move: 'down' | 'right' | 'left'): Place =>
+    move === 'down' && at.column === LAST_COLUMN ? (nextRow(at.row) ?? at) : placeAfter(move, at);
+  const addJob = () => grid.current?.querySelector<HTMLElement>('[data-add-job] button');
+  /** To a cell, or after the last one to where a job is added. */
+  const goOn = (place: Place | null) => {
+    if (place) goTo(place);
+    else addJob()?.focus();
+  };
+  useKeys({ 'week.addJob': () => addJob()?.click() });
+  // A length that is typed where nothing takes it belongs to the cell that is marked.
+  useEffect(() => {
+    const onFigure = (event: globalThis.KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || !/^\d$/.test(event.key)) return;
+      if (target.closest('input, textarea, select, [role=dialog], [role=listbox], [contenteditable], [data-place]'))
+        return;
+      event.preventDefault();
+      if (rows.length === 0) return addJob()?.click();
+      startEditing('length', event.key);
+    };
+    document.addEventListener('keydown', onFigure);
+    return () => document.removeEventListener('keydown', onFigure);
+  });
   const unfold = (note: boolean) => {
     const row = rows[at.row];
     if (!row) return;
@@ -199,6 +251,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
     setEditing(null);
     if (then) goTo(then);
     else focusAt(from);
+    setRested(then !== null && then.row === from.row && then.column === from.column);
     saved.catch((thrown: unknown) => {
       setActive(from);
       setEditing({ mode, begin: text, fault: messageOf(thrown) });
@@ -206,7 +259,14 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
   };
 
   return (
-    <div className="overflow-x-auto" onPaste={onPaste} onCopy={onCopy}>
+    <div
+      className="max-lg:overflow-x-auto"
+      onBlur={(event) => {
+        if (!event.currentTarget.contains(event.relatedTarget) && event.relatedTarget) setWriting(false);
+      }}
+      onPaste={onPaste}
+      onCopy={onCopy}
+    >
       {fault && (
         <p role="alert" className="mb-3 border-y border-fault px-3 py-2 text-sm text-fault">
           {fault}
@@ -220,7 +280,10 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
         onKeyDown={onKeyDown}
         className="min-w-[760px]"
       >
-        <div role="row" className={`${weekTracks} border-b border-ink`}>
+        <div
+          role="row"
+          className={`${weekTracks} border-b border-ink bg-sheet lg:sticky lg:top-0 lg:z-10 print:static`}
+        >
           <div role="columnheader" className="px-2 py-2 text-xs font-semibold text-soft">
             Job
           </div>
@@ -240,13 +303,14 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
         </div>
         {rows.map((row, index) => (
           <div key={row.key} className="contents">
+            {clientHead(pricer, rows, index)}
             <div
               role="row"
               aria-rowindex={index + 2}
               className={`${weekTracks} border-b border-rule focus-within:bg-side`}
             >
               <div role="rowheader" className="flex min-w-0 items-center px-2 py-1.5">
-                <JobLine pricer={pricer} job={row} none="No job yet" />
+                <RowName pricer={pricer} row={row} />
               </div>
               {row.cells.map((cell, column) => {
                 const here = at.row === index && at.column === column;
@@ -262,10 +326,11 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
                     onFocus={() => !here && setActive({ row: index, column })}
                     onPress={(extend) => goTo({ row: index, column }, extend)}
                     onSweep={() => goTo({ row: index, column }, true)}
-                    onEdit={() => setEditing({ mode: 'length', begin: null, fault: null })}
-                    onCommit={(text, move) => commit(text, move === 'stay' ? null : placeAfter(move, at))}
+                    onEdit={() => startEditing('length', null)}
+                    onCommit={(text, move) => commit(text, move === 'stay' ? null : afterWriting(move))}
                     onCancel={() => {
                       setEditing(null);
+                      setWriting(false);
                       focusAt(at);
                     }}
                   />
@@ -296,7 +361,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
             </p>
           </div>
         )}
-        <div role="row" className="border-b border-ink">
+        <div role="row" className="border-b border-ink print:hidden">
           <div role="gridcell" className="flex flex-wrap items-center gap-x-4 gap-y-1 px-2 py-2 text-sm" data-add-job>
             <JobPicker pricer={pricer} label="Add a job" value={noJob} onPick={addRow} focusElsewhere>
               <span className="font-semibold text-time">
@@ -321,9 +386,11 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
             ))}
           </div>
         </div>
-        <WeekFoot week={week} />
+        <div className="bg-sheet lg:sticky lg:bottom-0 lg:z-10 print:static">
+          <WeekFoot week={week} />
+        </div>
       </div>
-      <p className="mt-2 px-2 text-xs text-soft">
+      <p className="mt-2 px-2 text-xs text-soft print:hidden">
         Type 1:30 or 9–10:30, and a note behind it. <Keys /> <span className="sr-only">Keys of the week</span>
       </p>
     </div>
@@ -362,14 +429,51 @@ function Planned({ row }: { row: WeekRow }) {
   );
 }
 
+/** The client over the first of its rows. */
+function clientHead(pricer: Pricer, rows: readonly WeekRow[], index: number) {
+  const groupOf = (row: Job | undefined) =>
+    row?.projectId ? (pricer.clientOf(row.projectId)?.name ?? 'Internal') : row?.unlisted ? 'Not set up yet' : null;
+  const group = groupOf(rows[index]);
+  if (group === null || (index > 0 && group === groupOf(rows[index - 1]))) return null;
+  return (
+    <div role="row" className="border-b border-rule">
+      <div role="rowheader" className="written clamp-1 px-2 pt-2.5 pb-0.5 text-xs text-soft">
+        {group}
+      </div>
+    </div>
+  );
+}
+
+/** A row within its client: its project, and a task under it. */
+function RowName({ pricer, row }: { pricer: Pricer; row: WeekRow }) {
+  const project = row.projectId === null ? undefined : pricer.project.get(row.projectId);
+  if (!project)
+    return row.unlisted ? (
+      <span className="written clamp-2">{row.unlisted}</span>
+    ) : (
+      <JobLine pricer={pricer} job={row} none="No job yet" />
+    );
+  const task = row.taskId === null ? undefined : pricer.task.get(row.taskId);
+  return (
+    <span className="flex min-w-0 items-baseline gap-2">
+      <Swatch colour={project.colour} />
+      <span className="min-w-0">
+        <span className="written clamp-2">{task?.name ?? pricer.tree.pathOf(project.id)}</span>
+        {task && <span className="written clamp-1 text-xs text-soft">{pricer.tree.pathOf(project.id)}</span>}
+      </span>
+    </span>
+  );
+}
+
 const nameOfRow = (pricer: Pricer, row: Job): string => (ownNameOf(pricer, row) || 'No job yet').slice(0, 80);
 
+/** Where one goes on after a length: on the last day one stays until it is pressed again. */
 function placeAfter(move: 'down' | 'right' | 'left', { row, column }: Place): Place {
   switch (move) {
     case 'down':
       return { row: row + 1, column };
     case 'right':
-      return column === LAST_COLUMN ? { row: row + 1, column: 0 } : { row, column: column + 1 };
+      return { row, column: Math.min(LAST_COLUMN, column + 1) };
     case 'left':
       return column === 0 ? { row: row - 1, column: LAST_COLUMN } : { row, column: column - 1 };
   }
