@@ -5,7 +5,7 @@ import { currencyDigits, type CurrencyCode } from '../money/currency';
 import { SCALE, showDecimal } from '../money/decimal';
 import { divideRounded, product } from '../money/rational';
 import { amountFigure, lengthFigure, textFigure, type Step, type Working } from '../rates/working';
-import { showDayShort } from '../time/day';
+import { ALWAYS, showDayShort, showFrom } from '../time/day';
 import { showExactly } from '../time/length';
 import { showPolicy } from '../time/rounding';
 import { codeOfEntry } from './lines';
@@ -28,7 +28,9 @@ function cardOf(pricer: Pricer, line: Pick<RateLine, 'taskId' | 'projectId' | 'c
 export function describeRate(pricer: Pricer, line: RateLine): string {
   const person = line.memberId !== null ? pricer.member.get(line.memberId)?.name : line.role;
   const service = line.serviceId !== null ? pricer.service.get(line.serviceId)?.name : null;
-  return [cardOf(pricer, line), person, service, `from ${showDayShort(line.from)}`].filter(Boolean).join(', ');
+  return [cardOf(pricer, line), person, service, line.from <= ALWAYS ? '' : showFrom(line.from)]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** Why an entry is worth what it is worth: its lengths, the rate and what it beat, the product. */

@@ -1,5 +1,6 @@
 import { Fault } from '../model/fault';
 import { currencyDigits, type CurrencyCode } from './currency';
+import { withPoint } from './decimal';
 import { divideRounded } from './rational';
 import { fromStyle, inStyle, type NumberStyle } from './written';
 
@@ -70,7 +71,7 @@ export function readAmount(text: string, currency: CurrencyCode): Minor {
     .replace('−', '-')
     .replace(/^(-?)\s*\p{Sc}\s*/u, '$1')
     .replace(/(\d)[, ](?=\d{3}(\D|$))/g, '$1');
-  const match = /^(-?)(\d*)(?:\.(\d*))?$/.exec(plain);
+  const match = /^(-?)(\d*)(?:\.(\d*))?$/.exec(withPoint(plain));
   if (!match || (match[2] === '' && !match[3])) {
     throw new Fault(`“${text.slice(0, 40)}” is not an amount. Write it in figures, for example 73.67.`, 'amount', {
       text,

@@ -14,7 +14,7 @@ const MOST_WHOLE_DIGITS = 9;
 export const decimalPattern = /^-?(0|[1-9]\d{0,8})(\.\d{0,3}[1-9])?$/;
 
 /**
- * Reads a rate, price or percentage as a person types it ("78", "78.50", "1,250", ".5").
+ * Reads a rate, price or percentage as a person types it ("78", "78.50", "78,50", "1,250", ".5"). Three figures behind a comma are a thousand.
  *
  * @param what the field's name in the message, e.g. "rate"
  * @returns the canonical decimal: no thousands marks, no superfluous zeros
@@ -27,7 +27,7 @@ export function readDecimal(text: string, what = 'number'): Decimal {
       /^([+-]?\d{1,3})((?:[, ]\d{3})+)(?=\.|$)/,
       (_, head: string, rest: string) => head + rest.replace(/[, ]/g, ''),
     );
-  const match = /^([+-]?)(\d*)(?:\.(\d*))?$/.exec(plain);
+  const match = /^([+-]?)(\d*)(?:\.(\d*))?$/.exec(withPoint(plain));
   if (!match || (match[2] === '' && !match[3])) {
     throw new Fault(`“${short(text)}” is not a ${what}. Write it in figures, for example 78 or 78.50.`, '', { text });
   }
@@ -40,6 +40,15 @@ export function readDecimal(text: string, what = 'number'): Decimal {
   const unsigned = fraction ? `${whole}.${fraction}` : whole;
   return match[1] === '-' && unsigned !== '0' ? `-${unsigned}` : unsigned;
 }
+
+/** "85,50" → "85.50", "1.250,5" → "1250.5": a comma that parts no thousands stands before the decimals. */
+export const withPoint = (plain: string): string =>
+  plain
+    .replace(
+      /^([+-]?\d{1,3}(?:[. ]\d{3})+),(\d{1,4})$/,
+      (_, whole: string, part: string) => `${whole.replace(/[. ]/g, '')}.${part}`,
+    )
+    .replace(/^([+-]?\d*),(\d{1,2}|\d{4,})$/, '$1.$2');
 
 /** A canonical decimal as a whole number of ten-thousandths: "0.5" → 5000. */
 export function toScaled(decimal: Decimal): number {

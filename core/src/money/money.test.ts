@@ -21,6 +21,8 @@ import {
   totalsOf,
   type RoundingRule,
   type TimePrice,
+  readHourly,
+  readRate,
 } from '.';
 
 const RULE: RoundingRule = 'half away from zero';
@@ -236,7 +238,30 @@ describe('figures as people write them', () => {
     expect(readDecimal(text)).toBe(decimal);
   });
 
-  it.each(['', 'abc', '1.23456', '1..2', '1,23', '12345678901', '1e5', 'NaN'])('refuses “%s”', (text) => {
+  it('reads a comma before decimals, and three figures behind one as a thousand', () => {
+    const read = (text: string) => readDecimal(text, 'rate');
+    expect([read('85,50'), read('85,5'), read('0,0125'), read('1,250'), read('1.250,75')]).toEqual([
+      '85.5',
+      '85.5',
+      '0.0125',
+      '1250',
+      '1250.75',
+    ]);
+    expect([readAmount('73,67', 'GBP'), readAmount('1,250', 'GBP')]).toEqual([7367, 125_000]);
+  });
+
+  it('reads a rate with its unit', () => {
+    expect(readRate('85,50')).toEqual({ price: '85.5', unit: null });
+    expect(readRate('£78 an hour')).toEqual({ price: '78', unit: 'hour' });
+    expect(readRate('2/min')).toEqual({ price: '2', unit: 'minute' });
+    expect(readRate('600 a day')).toEqual({ price: '600', unit: 'day' });
+    expect(readHourly('2/min')).toBe('120');
+    expect(readHourly('0.02 / s')).toBe('72');
+    expect(() => readHourly('600/day')).toThrow(/a rate per hour/);
+    expect(() => readRate('-3')).toThrow('A rate cannot be negative.');
+  });
+
+  it.each(['', 'abc', '1.23456', '1..2', '1,23,4', '12345678901', '1e5', 'NaN'])('refuses “%s”', (text) => {
     expect(() => readDecimal(text, 'rate')).toThrow();
   });
 

@@ -1,5 +1,6 @@
 import { minorPerMajor, type CurrencyCode } from './currency';
-import { SCALE, toScaled, type Decimal } from './decimal';
+import { Fault } from '../model/fault';
+import { fromScaled, readDecimal, SCALE, toScaled, type Decimal } from './decimal';
 import { divideRounded, product, type RoundingRule } from './rational';
 import type { Minor } from './amount';
 
@@ -19,6 +20,44 @@ export function unitSeconds(unit: RateUnit, daySeconds: number): number {
     case 'day':
       return daySeconds;
   }
+}
+
+const UNIT_WORDS: readonly (readonly [RegExp, RateUnit])[] = [
+  [/ ?(?:\/|per|an?|each) ?(?:h|hr|hours?)$/i, 'hour'],
+  [/ ?(?:\/|per|an?|each) ?(?:m|min|minutes?)$/i, 'minute'],
+  [/ ?(?:\/|per|an?|each) ?(?:s|sec|seconds?)$/i, 'second'],
+  [/ ?(?:\/|per|an?|each) ?(?:d|days?)$/i, 'day'],
+];
+
+/**
+ * Reads a rate as a person types it: "78", "85,50", "£78", "2/min", "600 a day". Where its unit is said, that is the unit.
+ *
+ * @throws Fault when it is not a number, is negative, or has more than four decimals
+ */
+export function readRate(text: string): { price: Decimal; unit: RateUnit | null } {
+  const [pattern, unit] = UNIT_WORDS.find(([each]) => each.test(text.trim())) ?? [null, null];
+  const figure = (pattern ? text.trim().replace(pattern, '') : text).replace(/^\s*\p{Sc}\s*|\s*\p{Sc}\s*$/gu, '');
+  const price = readDecimal(figure, 'rate');
+  if (price.startsWith('-')) throw new Fault('A rate cannot be negative.', 'rate', { text });
+  return { price, unit };
+}
+
+/**
+ * A rate as typed where it is per hour: "2/min" → "120".
+ *
+ * @throws Fault when it cannot be read or is said per day
+ */
+export function readHourly(text: string): Decimal {
+  const { price, unit } = readRate(text);
+  if (unit === null || unit === 'hour') return price;
+  if (unit === 'day') {
+    throw new Fault(
+      'This is a rate per hour. Write it per hour; a rate per day is set on the project’s page.',
+      'rate',
+      { text },
+    );
+  }
+  return fromScaled(toScaled(price) * (unit === 'minute' ? 60 : 3600));
 }
 
 export interface TimePrice {

@@ -136,6 +136,12 @@ export const MONTH_NAMES = [
 ] as const;
 export const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
 
+/** The day from which something holds that always did: before any work. */
+export const ALWAYS: Day = '2000-01-01';
+
+/** "from 12 Nov 2026", "always". */
+export const showFrom = (day: Day): string => (day <= ALWAYS ? 'always' : `from ${showDayShort(day)}`);
+
 /** "12 Nov 2026". */
 export function showDayShort(day: Day): string {
   const [year, month, date] = day.split('-').map(Number) as [number, number, number];

@@ -236,7 +236,7 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
       <div role="rowgroup" className="sticky top-0 z-10 border-b border-ink bg-sheet">
         <div role="row" className={rowLook}>
           {selection && (
-            <div role="columnheader" className="py-2 pl-1">
+            <div role="columnheader" className="py-2 pl-1 print:invisible">
               <input
                 type="checkbox"
                 aria-label="Select all rows"
@@ -319,7 +319,7 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
       className={`${rowLook} group relative border-b border-rule ${here ? 'focus-within:bg-time-ground focus-within:before:absolute focus-within:before:inset-y-0 focus-within:before:left-0 focus-within:before:w-[3px] focus-within:before:bg-time' : ''} ${marked ? 'bg-attention-ground' : ''} ${props.tone}`}
     >
       {selected !== null && (
-        <div role="gridcell" className="py-3 pl-1">
+        <div role="gridcell" className="py-3 pl-1 print:invisible">
           {props.selectable && (
             <input
               type="checkbox"

@@ -1,6 +1,6 @@
 import { secondsDecided, showRate, type Pricer } from '@half-penny/core/billing';
 import type { Id, RateLine } from '@half-penny/core/model';
-import { showLength } from '@half-penny/core/time';
+import { ALWAYS, showLength } from '@half-penny/core/time';
 import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useToBill } from '../data/billing';
@@ -71,7 +71,13 @@ export function RateCard({ pricer, title, lines, places, currency, clientId }: R
       wideOnly: true,
       cell: (line) => (line.serviceId === null ? 'Any' : pricer.service.get(line.serviceId)?.name),
     },
-    { key: 'from', head: 'From', width: '104px', wideOnly: true, cell: (line) => showShortDay(line.from) },
+    {
+      key: 'from',
+      head: 'From',
+      width: '104px',
+      wideOnly: true,
+      cell: (line) => (line.from <= ALWAYS ? 'always' : showShortDay(line.from)),
+    },
     {
       key: 'decides',
       head: 'Decides, to bill',

@@ -13,7 +13,7 @@ import { EffectSlip } from './effect-slip';
 import { SelectField, TextField } from './field';
 import type { Place } from './rate-card';
 import { whoFields, whoOptions } from './who';
-import { readPrice } from './read-price';
+import { rateTyped } from './read-price';
 
 interface RateForm {
   place: string;
@@ -193,7 +193,7 @@ function lineOf(form: RateForm, line: RateLine | null, places: readonly Place[],
     unit: form.unit,
     ...(form.kind === 'markup'
       ? { price: null, currency: null, markup: readDecimal(form.figure, 'markup') }
-      : { price: readPrice(form.figure), currency: line?.currency ?? currency, markup: null }),
+      : { ...rateTyped(form.figure, form.unit), currency: line?.currency ?? currency, markup: null }),
     sentence: form.kind === 'markup' ? form.sentence : '',
     printed: form.kind === 'markup' && form.printed,
   };

@@ -1,12 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readPrice, typedMarkup } from './read-price';
+import { rateTyped, typedMarkup } from './read-price';
 import { readTerms } from './read-terms';
 import { serviceOf, valueOfService } from './services';
 import { whoFields, whoValue } from './who';
 
 describe('prices, markups and terms', () => {
   it('are taken as typed, and refused in words', () => {
+    const readPrice = (text: string) => rateTyped(text, 'hour').price;
     expect([readPrice('85'), readPrice('85.5'), readPrice('1,250.75')]).toEqual(['85', '85.5', '1250.75']);
     expect(() => readPrice('-3')).toThrow('A rate cannot be negative.');
     expect(() => readPrice('a lot')).toThrow();

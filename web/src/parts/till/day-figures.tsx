@@ -43,7 +43,9 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
     });
   const worth = sumExact(shares.map((share) => share.amount));
   const foreign = [...new Set(priced.map((item) => item.price?.currency))].filter((each) => each && each !== currency);
-  const loose = Math.floor(covered(gapsOfDay(all, today, member.zone)) / 1000);
+  // Only what is owed can be unaccounted for; what was noticed is told by the trail.
+  const missing = Math.max(0, owed - recordedOn(all, today, member.zone));
+  const loose = Math.min(missing, Math.floor(covered(gapsOfDay(all, today, member.zone)) / 1000));
   const working = () =>
     sumWorking(
       'Today',

@@ -2,11 +2,11 @@ import { noTally, tallyCurrency, type BudgetStanding, type Tally } from '@half-p
 import type { Pricer } from '@half-penny/core/billing';
 import { whyClosed } from '@half-penny/core/entries';
 import { projectColours, type Budget, type Id } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { readHourly, showAmount } from '@half-penny/core/money';
+import { ALWAYS } from '@half-penny/core/time';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { useStandings, useTallies, useWorkRows } from '../../data/work';
 import { AddLine } from '../../parts/add-line';
@@ -14,7 +14,6 @@ import { BudgetFill } from '../../parts/budget-fill';
 import { Button } from '../../parts/button';
 import { Length } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
-import { readPrice } from '../../parts/read-price';
 import { Swatch } from '../../parts/swatch';
 import { DragRows, Handle } from './drag-rows';
 import { FinishDialog } from './finish-dialog';
@@ -243,7 +242,6 @@ function NameCell({ pricer, row, currency, standing, folded, onFold }: NameCellP
 
 function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps & { count: number }) {
   const { run } = useChanges();
-  const today = useToday();
   const currency = clientId === null ? null : pricer.client.get(clientId)!.currency;
   const add = useCallback(
     async ({ name = '', rate = '' }: Readonly<Record<string, string>>) => {
@@ -253,10 +251,10 @@ function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps 
         parentId,
         name,
         ...(parentId === null ? { colour: projectColours[count % projectColours.length]! } : {}),
-        ...(price === null ? {} : { rate: { price, from: `${today.slice(0, 4)}-01-01` } }),
+        ...(price === null ? {} : { rate: { price, from: ALWAYS } }),
       });
     },
-    [run, clientId, parentId, count, today],
+    [run, clientId, parentId, count],
   );
   return (
     <AddLine
@@ -284,7 +282,7 @@ function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps 
 /** A rate as typed; a fault says that it is the rate's. */
 function readRate(text: string): string {
   try {
-    return readPrice(text);
+    return readHourly(text);
   } catch (thrown) {
     throw Object.assign(thrown as Error, { path: 'rate' });
   }

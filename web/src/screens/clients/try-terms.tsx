@@ -10,7 +10,7 @@ import { SelectField, TextField } from '../../parts/field';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
-import { readPrice } from '../../parts/read-price';
+import { rateTyped } from '../../parts/read-price';
 import { readMoney } from './budgets';
 
 const TERMS = [
@@ -144,7 +144,7 @@ function scenarioOf(
     case 'change':
       return { ...base, change: readPercent(figure) };
     case 'price':
-      return { ...base, price: { price: readPrice(figure), unit } };
+      return { ...base, price: rateTyped(figure, unit) };
     case 'markup':
       return { ...base, markup: readPercent(figure) };
     case 'fixed':

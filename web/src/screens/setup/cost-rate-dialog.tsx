@@ -10,7 +10,7 @@ import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
 import { EffectSlip } from '../../parts/effect-slip';
 import { SelectField, TextField } from '../../parts/field';
-import { readPrice } from '../../parts/read-price';
+import { rateTyped } from '../../parts/read-price';
 import { whoFields, whoOptions, whoValue } from '../../parts/who';
 
 interface CostForm {
@@ -109,6 +109,6 @@ export function CostRateDialog({
 /** What the form says. @throws Fault where the cost cannot be read */
 const fieldsOf = ({ who, price, currency, unit, from }: CostForm): Omit<CostRate, 'id'> => ({
   ...whoFields(who),
-  price: readPrice(price),
-  ...{ currency, unit, from },
+  ...rateTyped(price, unit),
+  ...{ currency, from },
 });

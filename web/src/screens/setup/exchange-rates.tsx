@@ -103,7 +103,7 @@ const codes = currencyCodes.map((code) => [code, code] as const);
 
 /** A rate as typed, without superfluous zeros. */
 function readRate(text: string): string {
-  const match = /^(\d{1,9})(?:\.(\d{1,8}))?$/.exec(text.trim().replace(/^\./, '0.'));
+  const match = /^(\d{1,9})(?:\.(\d{1,8}))?$/.exec(text.trim().replace(',', '.').replace(/^\./, '0.'));
   if (!match) {
     throw new Fault(`“${text.slice(0, 20)}” is not an exchange rate. Write it in figures, for example 0.8544.`, 'rate');
   }

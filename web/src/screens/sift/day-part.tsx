@@ -6,6 +6,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../data/session';
+import { barLook } from '../../parts/bar';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { Dialog } from '../../parts/dialog';
@@ -127,7 +128,8 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
   const current = stretches.find((line) => line.id === active) ?? stretches[0];
   const chosen = (line?: SiftLine): StretchLine[] => {
     const several = stretches.filter((each) => selected.has(each.id));
-    if (several.length > 0) return several;
+    // What is ticked is meant while the focus is on a ticked row, or on none.
+    if (several.length > 0 && (line === undefined || selected.has(line.id))) return several;
     const one = line ?? current;
     return one?.kind === 'stretch' ? [one] : [];
   };
@@ -231,11 +233,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       )}
       <LooseWorth lines={stretches} />
       {stretches.length > 0 && (
-        <div
-          role="group"
-          aria-label="With what is selected"
-          className="mt-4 flex flex-wrap items-center gap-x-3 gap-y-1 px-2"
-        >
+        <div role="group" aria-label="With what is selected" className={barLook}>
           <JobPicker
             pricer={pricer}
             value={noJob}

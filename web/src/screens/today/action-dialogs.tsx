@@ -1,5 +1,5 @@
 import { inStyle, rateUnits, type RateUnit } from '@half-penny/core/money';
-import { readPrice } from '../../parts/read-price';
+import { rateTyped } from '../../parts/read-price';
 import { serviceOptions, serviceOf } from '../../parts/services';
 import type { Pricer } from '@half-penny/core/billing';
 import { jobOf, noJob, type Job } from '@half-penny/core/entries';
@@ -78,7 +78,7 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
   const { fault, submit } = useSubmit(async () => {
     await run('entry.editAll', {
       ids: entries.map((entry) => entry.id),
-      ...(sameData(agreed, before) ? {} : { rate: agreed && { ...agreed, price: readPrice(rate) } }),
+      ...(sameData(agreed, before) ? {} : { rate: agreed && rateTyped(rate, unit) }),
       ...(moved.day ? { day } : {}),
       ...(moved.job ? jobOf(job) : {}),
       ...(serviceId === 'keep' ? {} : serviceOf(serviceId)),

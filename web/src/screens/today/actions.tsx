@@ -3,6 +3,7 @@ import type { Entry, Member } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { useChanges } from '../../data/session';
+import { barLook } from '../../parts/bar';
 import { Button } from '../../parts/button';
 import { showKey, type KeyName } from '../../parts/keys';
 import type { RowKeys } from '../../parts/ledger';
@@ -72,7 +73,7 @@ export const useActionKeys = <Row,>(
     [act, meant],
   );
 
-/** The actions as buttons under the ledger. */
+/** The actions as buttons over the Till, where they stay in view however long the ledger is. */
 export function ActionBar({
   entries,
   act,
@@ -82,7 +83,7 @@ export function ActionBar({
 }) {
   if (entries.length === 0) return null;
   return (
-    <div role="toolbar" aria-label="With what is chosen" className="flex flex-wrap items-center gap-1.5 text-sm">
+    <div role="toolbar" aria-label="With what is chosen" className={barLook}>
       <span className="mr-1 text-soft">{entries.length === 1 ? 'This entry:' : `${entries.length} entries:`}</span>
       {actions.map(({ action, key, name, least, most }) => (
         <Button

@@ -271,8 +271,8 @@ function What({ row, pricer, member, day, now }: WhatProps) {
         </span>
       ))}
       {row.overlaps.slice(0, 2).map(({ entry: other, seconds }) => (
-        <span key={other.id} className="written clamp-2 text-xs text-attention">
-          {showExactly(seconds)} at the same time as “{nameOf(pricer, other).slice(0, 80)}”
+        <span key={other?.id ?? 'running'} className="written clamp-2 text-xs text-attention">
+          {showExactly(seconds)} at the same time as {other ? `“${nameOf(pricer, other).slice(0, 80)}”` : 'what runs'}
         </span>
       ))}
       {remarks.lacks && <span className="block text-xs text-attention">{remarks.lacks}</span>}
@@ -306,7 +306,9 @@ function remarksOf(row: DayRow & { kind: 'entry' }, member: Member, day: Day, no
       `${showShortestDay(entry.day)} to ${showShortestDay(last)}, ${showExactly(entry.seconds)} in all; ${showExactly(row.seconds)} on this day`,
     );
   }
-  const ahead = entry.spans.length > 0 ? entry.spans[0]!.start > now : boundsOfDay(day, member.zone).start > now;
+  // The day knows the time by the minute: what began in this one is not ahead.
+  const ahead =
+    entry.spans.length > 0 ? entry.spans[0]!.start >= now + 60_000 : boundsOfDay(day, member.zone).start > now;
   if (ahead) soft.push('Still to come');
   const lacking = lackingOf(member, entry);
   return { soft, lacks: lacking.length > 0 ? `Needs ${inWords(lacking)}` : '' };

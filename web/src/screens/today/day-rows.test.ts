@@ -28,7 +28,16 @@ const entry = (from: number, to: number, more: Partial<Entry> = {}): Entry =>
     ...more,
   });
 const rows = (entries: readonly Entry[], more: Partial<Parameters<typeof rowsOfDay>[0]> = {}): DayRow[] =>
-  rowsOfDay({ pricer, member, day: DAY, items: worthOf(pricer, entries), plans: [], running: null, ...more });
+  rowsOfDay({
+    pricer,
+    member,
+    day: DAY,
+    items: worthOf(pricer, entries),
+    plans: [],
+    running: null,
+    missing: 8 * 3600,
+    ...more,
+  });
 const said = (list: readonly DayRow[]) => list.map((row) => `${row.kind} ${row.seconds / 60}`);
 
 describe('the lines of a day', () => {
@@ -47,6 +56,18 @@ describe('the lines of a day', () => {
     expect(gap).toMatchObject({ kind: 'gap', about: { amount: 3000, currency: 'GBP' } });
     const [, unknown] = rows([entry(540, 600, { projectId: 'studio' }), entry(630, 660)]);
     expect(unknown).toMatchObject({ kind: 'gap', about: null });
+  });
+
+  it('count a gap only while hours are owed, and price no more of it than that', () => {
+    const worked = [entry(540, 600), entry(630, 660)];
+    expect(said(rows(worked, { missing: 0 }))).toEqual(['entry 60', 'entry 30']);
+    expect(rows(worked, { missing: 29 * 60 })[1]).toMatchObject({ kind: 'gap', seconds: 1800, about: null });
+    expect(rows(worked, { missing: 30 * 60 })[1]).toMatchObject({ kind: 'gap', about: { amount: 3000 } });
+  });
+
+  it('tell what was written down for the time that the timer covers', () => {
+    const [first] = rows([entry(540, 600)], { running: { start: at(590), end: at(620) } });
+    expect(first).toMatchObject({ kind: 'entry', overlaps: [{ entry: null, seconds: 600 }] });
   });
 
   it('tell which were at the same time, and for how long', () => {
@@ -88,6 +109,7 @@ describe('the lines of a day', () => {
       items: worthOf(strict, [entry(540, 960)]),
       plans: [],
       running: null,
+      missing: 0,
     });
     expect(list.at(-1)).toMatchObject({ kind: 'break', seconds: -1800 });
   });

@@ -25,8 +25,8 @@ export type DayRow =
       seconds: Seconds;
       billed: Seconds;
       amount: Minor;
-      /** Other entries at the same time, and for how long. */
-      overlaps: { entry: Entry; seconds: Seconds }[];
+      /** Other entries at the same time, and for how long; null is what runs. */
+      overlaps: { entry: Entry | null; seconds: Seconds }[];
     }
   | { kind: 'gap'; id: string; span: Interval; seconds: Seconds; about: { amount: Minor; currency: string } | null }
   | { kind: 'plan'; id: string; plan: PlannedTime; seconds: Seconds }
@@ -39,10 +39,12 @@ interface DayInput {
   items: readonly Priced[];
   plans: readonly PlannedTime[];
   running: Interval | null;
+  /** Seconds that are owed on the day and not recorded: only so much is not accounted for. */
+  missing: Seconds;
 }
 
 /** The lines of a day in the order things happened; what has no times comes last. */
-export function rowsOfDay({ pricer, member, day, items, plans, running }: DayInput): DayRow[] {
+export function rowsOfDay({ pricer, member, day, items, plans, running, missing }: DayInput): DayRow[] {
   const { zone } = member;
   const bounds = boundsOfDay(day, zone);
   const entries = items.map((item) => item.entry);
@@ -62,13 +64,14 @@ export function rowsOfDay({ pricer, member, day, items, plans, running }: DayInp
         seconds: secondsOn(entry, day, zone),
         billed: share(priced.billed),
         amount: share(priced.amount),
-        overlaps: doubled.has(entry.id) ? overlapsOf(entry, entries) : [],
+        overlaps: [...(doubled.has(entry.id) ? overlapsOf(entry, entries) : []), ...overlapOfRunning(entry, running)],
       },
     };
   });
-  for (const span of gapsOfDay(entries, day, zone, running)) {
+  for (const span of missing > 0 ? gapsOfDay(entries, day, zone, running) : []) {
     const seconds = Math.floor((span.end - span.start) / 1000);
-    const about = estimate(pricer, entries, span, seconds);
+    // Hours that nobody owes have no price.
+    const about = seconds <= missing ? estimate(pricer, entries, span, seconds) : null;
     timed.push({ at: span.start, row: { kind: 'gap', id: `gap ${span.start}`, span, seconds, about } });
   }
   const done = new Set(entries.map((entry) => entry.planId));
@@ -93,6 +96,13 @@ function overlapsOf(entry: Entry, entries: readonly Entry[]): { entry: Entry; se
       ),
     }))
     .filter((each) => each.seconds > 0);
+}
+
+/** What runs at the same time as an entry, as when a length was written down for the time that the timer covers. */
+function overlapOfRunning(entry: Entry, running: Interval | null): { entry: null; seconds: Seconds }[] {
+  if (!running) return [];
+  const seconds = Math.floor(entry.spans.reduce((sum, span) => sum + overlapOf(span, running), 0) / 1000);
+  return seconds > 0 ? [{ entry: null, seconds }] : [];
 }
 
 /** What a gap might be worth: at the rate of what was done before it. */

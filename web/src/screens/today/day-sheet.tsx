@@ -1,7 +1,7 @@
 import type { Priced, Pricer } from '@half-penny/core/billing';
-import { owedOnDay, absencesOn, gapsOfDay } from '@half-penny/core/entries';
-import type { Entry, Id, Member, PlannedTime, Timer } from '@half-penny/core/model';
-import type { Day, Interval } from '@half-penny/core/time';
+import { owedOnDay, absencesOn, recordedOn } from '@half-penny/core/entries';
+import type { Absence, Entry, Id, Member, PlannedTime, Timer } from '@half-penny/core/model';
+import { boundsOfDay, overlapOf, type Day, type Interval, type Seconds } from '@half-penny/core/time';
 import { Link } from 'react-router';
 import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
 import { useAbsences } from '../../data/queries';
@@ -9,7 +9,9 @@ import { useChanges } from '../../data/session';
 import { HourPage, type HourPart } from '../../parts/hour-page';
 import { Ledger } from '../../parts/ledger';
 import { OwedFill } from '../../parts/owed-fill';
+import { showDay } from '../../parts/days';
 import { Page } from '../../parts/page';
+import { PrintHead } from '../../parts/print';
 import { Slip } from '../../parts/slip';
 import { useAppSelector } from '../../state/store';
 import { ActionBar, useActionKeys, useActions, type Action } from './actions';
@@ -48,6 +50,8 @@ export function DaySheet(props: DaySheetProps) {
   const now = minute * 60_000;
   const running = useRunning(props.timer, member, now);
   const runningStart = running?.start ?? null;
+  const absences = useAbsences();
+  const missing = missingOn(member, day, items, running, absences);
   const rows = useMemo(
     () =>
       rowsOfDay({
@@ -57,8 +61,9 @@ export function DaySheet(props: DaySheetProps) {
         items,
         plans,
         running: runningStart === null ? null : { start: runningStart, end: Math.max(now, runningStart) },
+        missing,
       }),
-    [pricer, member, day, items, plans, runningStart, now],
+    [pricer, member, day, items, plans, runningStart, now, missing],
   );
   const entryRows = rows.filter((row) => row.kind === 'entry');
   const entries = entryRows.map((row) => row.entry);
@@ -75,7 +80,8 @@ export function DaySheet(props: DaySheetProps) {
   const chosen = useCallback(
     (row: DayRow | undefined): Entry[] => {
       const several = entries.filter((entry) => selected.has(entry.id));
-      if (several.length > 0) return several;
+      // What is ticked is meant while the focus is on a ticked row, or on none.
+      if (several.length > 0 && (row?.kind !== 'entry' || selected.has(row.entry.id))) return several;
       return row?.kind === 'entry' ? [row.entry] : [];
     },
     [entries, selected],
@@ -87,6 +93,8 @@ export function DaySheet(props: DaySheetProps) {
   };
   const activeRow = rows.find((row) => row.id === active);
   const shown = activeRow?.kind === 'entry' ? activeRow : entryRows.at(-1);
+  const ticked = entries.filter((entry) => selected.has(entry.id));
+  const barred = ticked.length > 0 ? ticked : chosen(activeRow);
   const recorded = rows.reduce((sum, row) => sum + (row.kind === 'entry' || row.kind === 'break' ? row.seconds : 0), 0);
   const overlapping = entryRows.filter((row) => row.overlaps.length > 0).length;
   return (
@@ -100,7 +108,7 @@ export function DaySheet(props: DaySheetProps) {
           <HourPage
             day={day}
             zone={member.zone}
-            parts={hourParts(pricer, member, day, entries, running)}
+            parts={hourParts(pricer, entries, running, rows)}
             selected={active}
             onSelect={setActive}
             onSelectMany={(ids) => setSelected(new Set(ids))}
@@ -114,7 +122,12 @@ export function DaySheet(props: DaySheetProps) {
         </div>
       }
     >
-      <Doubts {...{ pricer, member }} />
+      <PrintHead pricer={pricer} member={member}>
+        {showDay(day, '')}
+      </PrintHead>
+      <div className="print:hidden">
+        <Doubts {...{ pricer, member }} />
+      </div>
       {props.adding && (
         <Suspense>
           <AddTime {...{ pricer, member, day }} onClose={props.closeAdding} />
@@ -129,7 +142,7 @@ export function DaySheet(props: DaySheetProps) {
         selection={{ selected, onChange: setSelected, selectable: (row) => row.kind === 'entry' }}
         keys={keys}
         marked={(row) => row.kind === 'entry' && (row.overlaps.length > 0 || row.id === focused)}
-        tone={(row) => (row.kind === 'entry' ? '' : 'bg-side')}
+        tone={(row) => (row.kind === 'entry' ? '' : `bg-side ${row.kind === 'break' ? '' : 'print:hidden'}`)}
         onActive={(row) => setActive(row.id)}
         chosen={active}
         onDelete={(row) => {
@@ -150,9 +163,7 @@ export function DaySheet(props: DaySheetProps) {
         <DayOwed {...{ member, day, recorded }} />
         {overlapping > 0 && <span className="text-sm text-attention">{overlapping} entries overlap in time</span>}
       </div>
-      <div className="mt-4 px-2">
-        <ActionBar entries={chosen(activeRow)} act={act} />
-      </div>
+      <ActionBar entries={barred} act={act} />
       {windows}
     </Page>
   );
@@ -161,14 +172,14 @@ export function DaySheet(props: DaySheetProps) {
 /** What the hour page shows: what was recorded, what runs, and what lies between. */
 function hourParts(
   pricer: Pricer,
-  member: Member,
-  day: Day,
   entries: readonly Entry[],
   running: Interval | null,
+  rows: readonly DayRow[],
 ): HourPart[] {
-  const gaps = gapsOfDay(entries, day, member.zone, running);
   return [
-    ...gaps.map((span): HourPart => ({ id: null, span, look: 'gap', name: 'Not accounted for' })),
+    ...rows.flatMap((row): HourPart[] =>
+      row.kind === 'gap' ? [{ id: null, span: row.span, look: 'gap', name: 'Not accounted for' }] : [],
+    ),
     ...entries.flatMap((entry) =>
       entry.spans.map((span): HourPart => ({ id: entry.id, span, look: 'recorded', name: nameOf(pricer, entry) })),
     ),
@@ -176,8 +187,27 @@ function hourParts(
   ];
 }
 
+/** Seconds owed on a day that are neither recorded nor running; 0 until it is known what is owed. */
+function missingOn(
+  member: Member,
+  day: Day,
+  items: readonly Priced[],
+  running: Interval | null,
+  absences: readonly Absence[] | undefined,
+): Seconds {
+  if (!absences) return 0;
+  const done = recordedOn(
+    items.map((item) => item.entry),
+    day,
+    member.zone,
+  );
+  const runs = running ? Math.floor(overlapOf(running, boundsOfDay(day, member.zone)) / 1000) : 0;
+  return Math.max(0, owedOnDay(member, day, absences) - done - runs);
+}
+
 function DayOwed({ member, day, recorded }: { member: Member; day: Day; recorded: number }) {
-  const absences = useAbsences() ?? [];
+  const absences = useAbsences();
+  if (!absences) return null;
   const names = absencesOn(member.id, day, absences).map((absence) => absence.name);
   return (
     <>

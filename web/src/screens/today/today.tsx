@@ -8,6 +8,7 @@ import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
+import { PrintButton } from '../../parts/print';
 import { DaySheet } from './day-sheet';
 import { ariaKey, showKey, useKeys } from '../../parts/keys';
 
@@ -85,7 +86,7 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
   });
   const title = day === today ? showDay(day) : showDay(day, today);
   const travel = (
-    <nav aria-label="Days" className="flex items-center gap-1">
+    <nav aria-label="Days" className="flex items-center gap-1 print:hidden">
       <Button
         kind="quiet"
         aria-label="The day before"
@@ -118,10 +119,16 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       )}
     </nav>
   );
-  const actions = (
+  const addTime = (
     <Button kind="main" shortcut={showKey('today.add')} icon={<Plus size={16} />} onClick={() => setAdding(true)}>
       Add time
     </Button>
+  );
+  const actions = (
+    <>
+      <PrintButton of="the day" />
+      {addTime}
+    </>
   );
   // What runs is part of the day: a gap ends where it begins.
   if (!data || !plans || timer === undefined) return <Waiting title={title} />;

@@ -32,6 +32,7 @@ export function WeekFills({ member, workspace, day, today, onGo }: WeekFillsProp
       }),
     [member, from, to, entries, absences, workspace.breakRule],
   );
+  const known = entries !== undefined && absences !== undefined;
   const net = (each: (typeof week.days)[number]) => each.recorded - each.deducted;
   const recorded = week.days.reduce((sum, each) => sum + net(each), 0);
   const owed = week.days.reduce((sum, each) => sum + each.owed, 0);
@@ -41,8 +42,8 @@ export function WeekFills({ member, workspace, day, today, onGo }: WeekFillsProp
       <h2 className="mb-1 flex items-baseline justify-between text-sm">
         <span className="font-semibold">{name}</span>
         <span className="font-mono">
-          <span className="text-time">{showLength(recorded)}</span>
-          {owed > 0 && <span className="text-soft"> of {showLength(owed)}</span>}
+          <span className="text-time">{known ? showLength(recorded) : '…'}</span>
+          {known && owed > 0 && <span className="text-soft"> of {showLength(owed)}</span>}
         </span>
       </h2>
       {week.days.map((each) => {

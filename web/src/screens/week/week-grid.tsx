@@ -278,7 +278,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
         aria-label="The week"
         aria-rowcount={rows.length + 4}
         onKeyDown={onKeyDown}
-        className="min-w-[760px]"
+        className="min-w-[760px] print:min-w-0 print-wide"
       >
         <div
           role="row"

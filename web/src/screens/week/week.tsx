@@ -7,6 +7,7 @@ import { useMember, usePricer, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { showShortestDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
+import { PrintButton, PrintHead } from '../../parts/print';
 import { Missing } from './missing';
 import { useWeek } from './use-week';
 import { WeekGrid } from './week-grid';
@@ -50,11 +51,10 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
   const to = addDays(from, 6);
   const own = member.id === self?.id;
   const title = `${own ? '' : `${member.name}, `}${cutOff === 7 ? `Week ${isoWeekOf(from).week}` : weekPeriodOf(from, cutOff).name.split(',')[0]}`;
+  const days = `${showShortestDay(from)} – ${showShortestDay(to)} ${to.slice(0, 4)}`;
   const travel = (
-    <nav aria-label="Weeks" className="flex flex-wrap items-center gap-1">
-      <span className="mr-1">
-        {showShortestDay(from)} – {showShortestDay(to)} {to.slice(0, 4)}
-      </span>
+    <nav aria-label="Weeks" className="flex flex-wrap items-center gap-1 print:hidden">
+      <span className="mr-1">{days}</span>
       <Button
         kind="quiet"
         aria-label="The week before"
@@ -100,6 +100,7 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
       <Link to={`/hours/out?from=${from}&to=${to}`} className={linkLook}>
         Export hours…
       </Link>
+      <PrintButton of="the week" />
     </>
   );
   if (!data)
@@ -110,8 +111,13 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
     );
   return (
     <Page title={title} aside={travel} actions={actions}>
+      <PrintHead pricer={pricer} member={member}>
+        {days}
+      </PrintHead>
       <WeekGrid key={`${member.id} ${from}`} {...{ pricer, member, today, data }} />
-      <Missing {...{ pricer, member, today, from, to }} />
+      <div className="print:hidden">
+        <Missing {...{ pricer, member, today, from, to }} />
+      </div>
     </Page>
   );
 }

@@ -1,0 +1,3 @@
+/** What can be done with rows: over the Till, in view however long the list is. */
+export const barLook =
+  'sticky bottom-0 z-20 -mx-2 mt-4 flex flex-wrap items-center gap-x-3 gap-y-1 border-t border-strong bg-sheet px-4 py-2 text-sm max-lg:bottom-16 print:hidden';
