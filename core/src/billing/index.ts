@@ -29,3 +29,4 @@ export * from './before-issuing';
 export * from './register-sums';
 export * from './self-check';
 export * from './older-rules';
+export * from './whereabouts';

@@ -57,7 +57,11 @@ export async function need<T extends TableName>(reader: Reader, table: T, id: Id
 export function faultOf(error: z.ZodError, where = ''): Fault {
   const issue = error.issues[0]!;
   const path = [where, ...issue.path.map(String)].filter(Boolean).join('/');
-  return new Fault(issue.message, path, { issues: error.issues.length });
+  const all = error.issues.map(({ message, path: at }) => ({
+    message,
+    path: [where, ...at.map(String)].filter(Boolean).join('/'),
+  }));
+  return new Fault(issue.message, path, { issues: error.issues.length, all });
 }
 
 /** The fields that were given; an optional field that is undefined was not. */

@@ -17,6 +17,14 @@ export class Fault extends Error {
   }
 }
 
+/** Everything that is wrong with an input: what was thrown, and what was found beside it. */
+export function faultsIn(thrown: unknown): { path: string; message: string }[] {
+  const all =
+    thrown instanceof Fault ? (thrown.data.all as { path: string; message: string }[] | undefined) : undefined;
+  if (all && all.length > 0) return all;
+  return [{ path: thrown instanceof Fault ? thrown.path : '', message: messageOf(thrown) }];
+}
+
 /** What may well be right, but is so unusual that it is asked about first. Nothing was changed; `yes` is what the answer does. */
 export class Question extends Fault {
   readonly yes: string;

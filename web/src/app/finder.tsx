@@ -9,6 +9,7 @@ import { useNavigate } from 'react-router';
 import { useInvoices } from '../data/billing';
 import { usePricer, useTimer } from '../data/queries';
 import { useChanges, useSession } from '../data/session';
+import { useKnownTags } from '../data/tags';
 import { showShortDay } from '../parts/days';
 import { itemLook } from '../parts/jobs';
 import { finderOpened, themeChosen, themes, tillOpened } from '../state/shell';
@@ -17,6 +18,17 @@ import { places } from './sections';
 import { showKey } from '../parts/keys';
 
 const MOST = 8;
+/** What else screens are called. */
+const aka: Readonly<Record<string, string>> = {
+  '/today': 'day entries',
+  '/sift': 'trail activity capture tracked automatic',
+  '/week': 'timesheet hours grid',
+  '/costs': 'expenses bills purchases',
+  '/billing': 'invoices money',
+  '/reports': 'analysis statistics charts',
+  '/clients': 'customers projects tasks',
+  '/setup': 'settings preferences options rates taxes',
+};
 
 interface Found {
   id: string;
@@ -45,12 +57,15 @@ export default function Finder() {
               autoFocus
               value={typed}
               onValueChange={setTyped}
-              placeholder="A client, project, note, invoice number, or something to do…"
+              placeholder="A client, project, task, tag, note, invoice, cost, or something to do…"
               className="w-full border-b border-ink bg-transparent px-4 py-3 text-lg outline-none"
             />
             <Command.List className="max-h-[56vh] overflow-auto p-2">
               {groups.every(([, found]) => found.length === 0) && (
-                <p className="px-2 py-4 text-soft">Nothing matches.</p>
+                <p role="status" className="px-2 py-4 text-soft">
+                  Nothing is called “{typed.trim().slice(0, 80)}”: no client, project, task, tag, note, invoice or cost,
+                  and nothing to do.
+                </p>
               )}
               {groups
                 .filter(([, found]) => found.length > 0)
@@ -84,6 +99,20 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   const dispatch = useAppDispatch();
   const { attempt, undo, redo } = useChanges();
   const words = useMemo(() => typed.toLowerCase().split(/\s+/).filter(Boolean), [typed]);
+  const tags = useKnownTags();
+  const costs = useLiveQuery(
+    async () =>
+      words.length === 0
+        ? []
+        : database
+            .rows('costs')
+            .orderBy('day')
+            .reverse()
+            .filter((cost) => words.every((word) => `${cost.supplier} ${cost.reference}`.toLowerCase().includes(word)))
+            .limit(MOST)
+            .toArray(),
+    [database, words],
+  );
   const entries = useLiveQuery(
     async () =>
       words.length === 0
@@ -107,19 +136,19 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     ...places.map(({ path, name, key }) => ({
       id: path,
       text: `Go to ${name} (${showKey(key)})`,
-      words: `go to ${name}`,
+      words: `go to ${name} ${aka[path] ?? ''}`,
       act: go(path),
     })),
     {
       id: 'add-time',
       text: `Add time by hand (${showKey('today.add')} on Today)`,
-      words: 'add time by hand entry',
+      words: 'add new log enter time by hand entry hours manual',
       act: go('/today?add=1'),
     },
     {
       id: 'start',
       text: `Start or switch the timer ( ${showKey('till.open')} )`,
-      words: 'start switch timer',
+      words: 'start switch timer clock in track record',
       act: then(() => dispatch(tillOpened(true))),
     },
     ...(timer
@@ -127,13 +156,50 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
           {
             id: 'stop',
             text: 'Stop the timer',
-            words: 'stop pause timer',
+            words: 'stop pause end finish timer clock out',
             act: then(() => void attempt('timer.stop', { id: timer.id })),
           },
         ]
       : []),
-    { id: 'undo', text: `Undo (${showKey('undo')})`, words: 'undo', act: then(() => void undo()) },
-    { id: 'redo', text: `Redo (${showKey('redo')})`, words: 'redo again', act: then(() => void redo()) },
+    {
+      id: 'all-time',
+      text: 'All time as one list',
+      words: 'all time list entries log history timesheet records search unbilled invoiced paid',
+      act: go('/time'),
+    },
+    {
+      id: 'expense',
+      text: 'New expense',
+      words: 'new add expense receipt cost purchase',
+      act: go('/costs/new/expense'),
+    },
+    { id: 'bill', text: 'New supplier bill', words: 'new add supplier bill cost purchase', act: go('/costs/new/bill') },
+    {
+      id: 'invoice',
+      text: 'Make an invoice: what is to bill',
+      words: 'new make create invoice bill charge to bill draft unbilled',
+      act: go('/billing'),
+    },
+    {
+      id: 'statement',
+      text: 'Import a statement of a bank or bookkeeping',
+      words: 'import bank statement card ledger csv ofx camt',
+      act: go('/costs/in'),
+    },
+    {
+      id: 'rates',
+      text: 'Rates and markups of the studio',
+      words: 'rates prices hourly charge markup card setup',
+      act: go('/setup/rates'),
+    },
+    {
+      id: 'keys',
+      text: 'Keys, and what they do',
+      words: 'keys keyboard shortcuts help hotkeys',
+      act: go('/setup/keys'),
+    },
+    { id: 'undo', text: `Undo (${showKey('undo')})`, words: 'undo take back revert', act: then(() => void undo()) },
+    { id: 'redo', text: `Redo (${showKey('redo')})`, words: 'redo again repeat', act: then(() => void redo()) },
     {
       id: 'hours-in',
       text: 'Import hours or a calendar',
@@ -148,11 +214,11 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
       act: go('/clients/in'),
     },
     { id: 'month', text: 'The month, day by day', words: 'month calendar', act: go('/today?view=month') },
-    { id: 'client', text: 'Add a client', words: 'add client', act: go('/clients?add=1') },
+    { id: 'client', text: 'Add a client', words: 'add new create client customer', act: go('/clients?add=1') },
     {
       id: 'export',
       text: 'Export everything as a file',
-      words: 'export save backup file data',
+      words: 'export save backup back up file data download',
       act: go('/setup/data'),
     },
     ...themes.map((theme) => ({
@@ -173,6 +239,24 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     text: jobName(pricer, project.id),
     words: `${pricer.tree.pathOf(project.id)} ${project.jobNumber} ${pricer.clientOf(project.id)?.name ?? ''}`,
     act: go(`/clients/project/${project.id}`),
+  }));
+  const tasks = pricer.book.tasks.map((task) => ({
+    id: task.id,
+    text: `${task.name} · ${jobName(pricer, task.projectId)}`,
+    words: `${task.name} ${pricer.tree.pathOf(task.projectId)}`,
+    act: go(`/time?task=${task.id}&from=2000-01-01`),
+  }));
+  const tagged = (tags ?? []).map((tag) => ({
+    id: `tag ${tag}`,
+    text: `Time with the tag ${tag}`,
+    words: tag,
+    act: go(`/time?words=${encodeURIComponent(tag)}&from=2000-01-01`),
+  }));
+  const bought = (costs ?? []).map((cost) => ({
+    id: cost.id,
+    text: [cost.supplier || 'A cost', cost.reference, showShortDay(cost.day)].filter(Boolean).join(' · '),
+    words: '',
+    act: go(`/costs/cost/${cost.id}`),
   }));
   const bills = (invoices ?? []).map(({ invoice }) => {
     const client = pricer.client.get(invoice.clientId)?.name ?? '';
@@ -197,7 +281,10 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
       ? [
           ['Clients', fitting(clients)],
           ['Projects', fitting(projects)],
+          ['Tasks', fitting(tasks)],
+          ['Tags', fitting(tagged)],
           ['Invoices', fitting(bills)],
+          ['Costs', bought],
           ['Entries', recorded],
         ]
       : [];

@@ -15,6 +15,7 @@ const ClientPage = lazy(() => import('../screens/clients/client-page'));
 const WorkIn = lazy(() => import('../screens/clients/work-in'));
 const ProjectPage = lazy(() => import('../screens/clients/project-page'));
 const Sift = lazy(() => import('../screens/sift/sift'));
+const AllTime = lazy(() => import('../screens/time/all-time'));
 const Week = lazy(() => import('../screens/week/week'));
 const Reports = lazy(() => import('../screens/reports/reports'));
 const ReportPage = lazy(() => import('../screens/reports/report-page'));
@@ -33,6 +34,7 @@ export function Screens() {
           <Route path="/today" element={<Today />} />
           <Route path="/sift/:part?" element={<Sift />} />
           <Route path="/week" element={<Week />} />
+          <Route path="/time" element={<AllTime />} />
           <Route path="/hours/in" element={<HoursIn />} />
           <Route path="/hours/out" element={<HoursOut />} />
           <Route path="/billing" element={<Billing />} />

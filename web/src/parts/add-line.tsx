@@ -1,5 +1,7 @@
-import { messageOf, type Fault } from '@half-penny/core/model';
+import { faultsIn } from '@half-penny/core/model';
 import { useState, type FormEvent } from 'react';
+import { useSession } from '../data/session';
+import { useKept } from '../state/kept';
 import { Button } from './button';
 import { SelectField, TextField, type Option } from './field';
 
@@ -31,20 +33,21 @@ interface AddLineProps {
 /** The line below a table that adds the next row and is empty again afterwards. */
 export function AddLine({ label, button, fields, add }: AddLineProps) {
   const beginning = () => Object.fromEntries(fields.map((field) => [field.key, field.start ?? '']));
-  const [typed, setTyped] = useState<Record<string, string>>(beginning);
-  const [fault, setFault] = useState<{ at: string; message: string } | null>(null);
+  const { entry: workspace } = useSession();
+  const place = `${workspace.id} ${location.pathname} ${label}`;
+  const [typed, change, forget] = useKept<Record<string, string>>(place, beginning());
+  const [faults, setFaults] = useState<Readonly<Record<string, string>>>({});
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const first = event.currentTarget.querySelector<HTMLElement>('input, select');
     try {
       await add({ ...beginning(), ...typed });
-      setTyped(beginning());
-      setFault(null);
+      forget();
+      setFaults({});
       first?.focus();
     } catch (thrown) {
-      const path = (thrown as Partial<Fault>).path ?? '';
-      const at = fields.some((field) => field.key === path) ? path : fields[0]!.key;
-      setFault({ at, message: messageOf(thrown) });
+      const at = (path: string) => (fields.some((field) => field.key === path) ? path : fields[0]!.key);
+      setFaults(Object.fromEntries(faultsIn(thrown).map(({ path, message }) => [at(path), message])));
     }
   };
   return (
@@ -57,13 +60,13 @@ export function AddLine({ label, button, fields, add }: AddLineProps) {
         const shared = {
           ...field,
           value: typed[key] ?? '',
-          fault: fault?.at === key ? fault.message : undefined,
+          fault: faults[key],
         };
-        const change = (value: string) => setTyped((now) => ({ ...now, [key]: value }));
+        const type = (value: string) => change((now) => ({ ...now, [key]: value }));
         return options ? (
-          <SelectField key={key} {...shared} options={options} onChange={(event) => change(event.target.value)} />
+          <SelectField key={key} {...shared} options={options} onChange={(event) => type(event.target.value)} />
         ) : (
-          <TextField key={key} {...shared} onChange={(event) => change(event.target.value)} />
+          <TextField key={key} {...shared} onChange={(event) => type(event.target.value)} />
         );
       })}
       <Button type="submit" className="mt-5">

@@ -129,7 +129,7 @@ export const pictureSchema = z.strictObject({
 });
 
 /** What can be asked of an entry, in the order that the form of a new member has. */
-export const formFields = ['length', 'note', 'job', 'service', 'billable'] as const;
+export const formFields = ['length', 'note', 'job', 'service', 'billable', 'times', 'day', 'tags', 'rate'] as const;
 /** What a member may have to say before time is recorded. */
 export const askable = ['job', 'service', 'note'] as const;
 
@@ -143,7 +143,7 @@ export const memberSchema = z.strictObject({
   /** What must be known before a timer starts, and of every entry in the end. */
   asked: z.array(z.enum(askable)).max(3),
   /** The fields that the entry form shows, in their order. */
-  form: z.array(z.enum(formFields)).min(1).max(5),
+  form: z.array(z.enum(formFields)).min(1).max(9),
   /** How jobs are named and sorted: "Quayside Playhouse / Winter season rig" or the other way round. */
   jobOrder: z.enum(['client first', 'project first']),
   /** Jobs offered before all others. */

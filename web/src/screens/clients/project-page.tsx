@@ -20,6 +20,7 @@ import { ProjectDetails } from './project-details';
 import { ProjectMoney } from './project-money';
 import { projectWorking } from './project-working';
 import { Projects } from './projects';
+import { LogTime, RecordOn } from './record-on';
 import { Tasks } from './tasks';
 
 /** One project: its tasks and parts with what they come to, its budget, and what its hours sell for. */
@@ -44,6 +45,7 @@ interface SheetProps {
 
 function ProjectSheet({ pricer, project, part }: SheetProps) {
   const [finishing, setFinishing] = useState(false);
+  const [logging, setLogging] = useState(false);
   const client = pricer.clientOf(project.id);
   const currency = tallyCurrency(pricer, project.id);
   const work = useWorkRows(
@@ -83,7 +85,24 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
         </span>
       }
       aside={[project.kind, closed ?? ''].filter(Boolean).join(', ')}
-      actions={<Button onClick={() => setFinishing(true)}>{project.finished ? 'Bring back' : 'Finish'}</Button>}
+      actions={
+        <>
+          {!closed && (
+            <RecordOn
+              job={{ projectId: project.id, taskId: null, unlisted: '' }}
+              name={project.name}
+              onLog={() => setLogging(true)}
+            />
+          )}
+          <Link
+            to={`/time?project=${project.id}&from=2000-01-01`}
+            className="px-2 text-time underline-offset-4 hover:underline"
+          >
+            All its time
+          </Link>
+          <Button onClick={() => setFinishing(true)}>{project.finished ? 'Bring back' : 'Finish'}</Button>
+        </>
+      }
       side={<Slip working={projectWorking(pricer, project, tallies, currency)} />}
     >
       <nav aria-label="Part of" className="mb-5 flex flex-wrap gap-x-2 border-b border-ink pb-2 text-soft">
@@ -107,6 +126,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
           </span>
         ))}
       </nav>
+      {logging && <LogTime {...{ pricer, project }} onClose={() => setLogging(false)} />}
       {client && (
         <PartsNav label="About this project" base={`/clients/project/${project.id}`} parts={parts} current={part} />
       )}

@@ -3,6 +3,8 @@ import { whyTaskClosed } from '@half-penny/core/entries';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Project, Task } from '@half-penny/core/model';
 import { readLength, showLength } from '@half-penny/core/time';
+import { useState } from 'react';
+import { Link } from 'react-router';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
@@ -12,6 +14,7 @@ import { Options } from '../../parts/field';
 import { Ledger, type Column } from '../../parts/ledger';
 import { stagesInOrder } from '../../parts/stage-choice';
 import { Money } from './projects';
+import { LogTime, RecordOn } from './record-on';
 
 interface TasksProps {
   pricer: Pricer;
@@ -27,6 +30,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     .filter((task) => task.projectId === project.id)
     .sort((a, b) => a.order - b.order || a.name.localeCompare(b.name));
   const tallyOf = (task: Task) => tallies?.byTask.get(task.id) ?? noTally;
+  const [logging, setLogging] = useState<Task | null>(null);
   const columns: Column<Task>[] = [
     {
       key: 'name',
@@ -76,7 +80,11 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       head: 'Hours',
       width: '92px',
       align: 'end',
-      cell: (task) => <Length seconds={tallyOf(task).seconds} />,
+      cell: (task) => (
+        <Link tabIndex={-1} to={`/time?task=${task.id}&from=2000-01-01`} title={`The time on ${task.name}`}>
+          <Length seconds={tallyOf(task).seconds} />
+        </Link>
+      ),
     },
     {
       key: 'left',
@@ -98,6 +106,21 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
             cell: (task) => <Money minor={tallyOf(task).worth} currency={currency} />,
           },
         ] satisfies Column<Task>[])),
+    {
+      key: 'record',
+      head: 'Record',
+      quietHead: true,
+      width: '118px',
+      align: 'end',
+      cell: (task) =>
+        whyTaskClosed(pricer, task) ? null : (
+          <RecordOn
+            job={{ projectId: project.id, taskId: task.id, unlisted: '' }}
+            name={task.name}
+            onLog={() => setLogging(task)}
+          />
+        ),
+    },
     {
       key: 'finish',
       head: 'Finish',
@@ -123,6 +146,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
         onDelete={(task) => void attempt('task.remove', { id: task.id })}
         empty="No tasks. A task is a piece of the project that time can go to; it may have an estimate and rates of its own."
       />
+      {logging && <LogTime {...{ pricer, project }} task={logging} onClose={() => setLogging(null)} />}
       <AddLine
         label="Add a task"
         button="Add the task"

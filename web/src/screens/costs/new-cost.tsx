@@ -16,6 +16,7 @@ import { Loading, Page } from '../../parts/page';
 import { DropReceipts, ReceiptStrip, usePastedFiles } from '../../parts/receipts';
 import { taxOptions } from '../../parts/tax-options';
 import { useSubmit } from '../../parts/use-submit';
+import { useKept } from '../../state/kept';
 import { readWritten } from './read-amount';
 
 /** Writing an expense or a supplier's bill down. */
@@ -39,7 +40,7 @@ export default function NewCost() {
 
 function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: string }) {
   const { run } = useChanges();
-  const { reader, memberId } = useSession();
+  const { reader, memberId, entry: workspace } = useSession();
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const rates = useLiveQuery(() => reader.all('unitRates'), [reader]) ?? [];
@@ -47,7 +48,10 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
   const [receiptIds, setReceiptIds] = useState(() => (params.get('receipts') ?? '').split(',').filter(Boolean));
   const receipts = useReceipts(receiptIds) ?? [];
   const { currency: home } = pricer.book.workspace;
-  const [fields, setFields] = useState({
+  const [kept, change, forget] = useKept(`new ${kind} ${workspace.id}`, {
+    job: noJob as Job,
+    costCodeId: '',
+    forClient: true,
     supplier: '',
     day: today,
     amount: '',
@@ -60,9 +64,8 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
     memberId: memberId ?? '',
     owedBack: kind === 'expense',
   });
-  const [job, setJob] = useState<Job>(noJob);
-  const [costCodeId, setCostCodeId] = useState('');
-  const [forClient, setForClient] = useState(true);
+  const { job, costCodeId, forClient, ...fields } = kept;
+  const setFields = (next: (now: typeof kept) => typeof kept) => change(next);
   const set = (field: keyof typeof fields) => (event: { target: { value: string } }) =>
     setFields((now) => ({ ...now, [field]: event.target.value }));
   const { fault, submit } = useSubmit(async () => {
@@ -91,6 +94,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
         },
       ],
     });
+    forget();
     void navigate(`/costs/cost/${row.changes.find((change) => change.table === 'costs')!.id}`, { replace: true });
   });
   const takeFiles = async (files: File[]) => {
@@ -126,7 +130,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
             <JobPicker
               pricer={pricer}
               value={job}
-              onPick={setJob}
+              onPick={(next) => change((now) => ({ ...now, job: next }))}
               label="Job"
               none="Choose a job"
               className="min-h-8 border-b border-strong py-1"
@@ -136,7 +140,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
             label="Cost code"
             value={costCodeId}
             options={headingOptions(pricer, job.projectId, costCodeId || null)}
-            onChange={(event) => setCostCodeId(event.target.value)}
+            onChange={(event) => change((now) => ({ ...now, costCodeId: event.target.value }))}
           />
           <SelectField
             label="Tax on it"
@@ -166,7 +170,11 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
           )}
         </div>
         <div className="flex flex-wrap gap-x-6 gap-y-2">
-          <Tick label="For the client" checked={forClient} onChange={setForClient} />
+          <Tick
+            label="For the client"
+            checked={forClient}
+            onChange={(next) => change((now) => ({ ...now, forClient: next }))}
+          />
           {fields.taxId && (
             <Tick
               label="The tax is in the amount"

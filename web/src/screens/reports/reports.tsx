@@ -18,6 +18,11 @@ const MOST_BYTES = 1_000_000;
 /** Reports that are no question of the builder’s. */
 const standings = [
   {
+    to: '/time',
+    name: 'All time',
+    says: 'Every entry in one list: to bill, on a draft, invoiced, paid or written off.',
+  },
+  {
     to: 'standing/burn',
     name: 'Budget burn',
     says: 'What is used of each budget, and when it is used up at this pace.',
@@ -133,7 +138,10 @@ export default function Reports() {
         <ul className="grid gap-x-8 border-t border-ink md:grid-cols-2">
           {[...readyMade.map((each) => ({ ...each, to: `made/${each.key}` })), ...standings].map((each) => (
             <li key={each.to} className="border-b border-rule py-2">
-              <Link to={`/reports/${each.to}`} className="font-semibold text-time hover:underline">
+              <Link
+                to={each.to.startsWith('/') ? each.to : `/reports/${each.to}`}
+                className="font-semibold text-time hover:underline"
+              >
                 {each.name}
               </Link>
               <p className="text-sm text-soft">{each.says}</p>

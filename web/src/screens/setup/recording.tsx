@@ -34,6 +34,10 @@ const fieldNames: Record<FormField, string> = {
   job: 'Job',
   service: 'Service',
   billable: 'Billable part',
+  times: 'From–to by itself',
+  day: 'Day',
+  tags: 'Tags',
+  rate: 'Rate of this entry',
 };
 const askedNames: Record<Askable, string> = { job: 'a job', service: 'a service', note: 'a note' };
 

@@ -1,0 +1,48 @@
+import {
+  standingOf,
+  whereaboutsOf,
+  worthOf,
+  type Priced,
+  type Pricer,
+  type Whereabouts,
+} from '@half-penny/core/billing';
+import type { Entry, Id } from '@half-penny/core/model';
+import type { Day } from '@half-penny/core/time';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useMemo } from 'react';
+import { useInvoices } from './billing';
+import { useSession } from './session';
+
+/** An entry with what it is worth and where it is on its way to being paid. */
+export interface TimeRow {
+  entry: Entry;
+  priced: Priced;
+  where: Whereabouts;
+}
+
+/** Everybody's time of a range of days, latest first; undefined until it is read. */
+export function useAllTime(pricer: Pricer | undefined, from: Day, to: Day, today: Day): TimeRow[] | undefined {
+  const { database, reader } = useSession();
+  const invoices = useInvoices();
+  const read = useLiveQuery(async () => {
+    const entries = await database.rows('entries').where('day').between(from, to, true, true).toArray();
+    const ids = entries.map((entry) => entry.id);
+    const [allocations, adjustments] = await Promise.all([
+      reader.by('allocations', 'entryId', ids),
+      reader.by('adjustments', 'entryId', ids),
+    ]);
+    return { entries, takings: [...allocations, ...adjustments.filter((row) => row.kind !== 'later')] };
+  }, [database, reader, from, to]);
+  return useMemo(() => {
+    if (!pricer || !read || !invoices) return undefined;
+    const standings = new Map<Id, ReturnType<typeof standingOf>>(
+      invoices.map((owing) => [owing.invoice.id, standingOf(owing, today)]),
+    );
+    const where = whereaboutsOf(pricer, read.entries, read.takings, standings);
+    return worthOf(pricer, read.entries)
+      .map((priced) => ({ entry: priced.entry, priced, where: where.get(priced.entry.id)! }))
+      .sort((a, b) => (a.entry.day === b.entry.day ? startOf(b) - startOf(a) : a.entry.day < b.entry.day ? 1 : -1));
+  }, [pricer, read, invoices, today]);
+}
+
+const startOf = ({ entry }: TimeRow): number => entry.spans[0]?.start ?? 0;
