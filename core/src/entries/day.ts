@@ -4,8 +4,13 @@ import { gaps, overlapOf, type Interval } from '../time/interval';
 import type { Seconds } from '../time/length';
 import { secondsOn, spansWithin } from './spans';
 
-/** Seconds a member owes on a day: by weekday, less holidays and absences. */
-export function owedOnDay(member: Pick<Member, 'id' | 'owed'>, day: Day, absences: readonly Absence[] = []): Seconds {
+/** Seconds a member owes on a day: by weekday, less holidays and absences; nothing before the member began. */
+export function owedOnDay(
+  member: Pick<Member, 'id' | 'owed' | 'owesFrom'>,
+  day: Day,
+  absences: readonly Absence[] = [],
+): Seconds {
+  if (member.owesFrom !== undefined && day < member.owesFrom) return 0;
   const owed = member.owed[weekdayOf(day) - 1] ?? 0;
   return absencesOn(member.id, day, absences).reduce(
     (left, absence) => (absence.seconds === null ? 0 : Math.max(0, left - absence.seconds)),

@@ -1,5 +1,5 @@
-import type { Absence, Askable, BreakRule, Entry, Member } from '../model/records';
-import type { Day } from '../time/day';
+import type { Absence, Askable, BreakRule, Entry, Member, PlannedTime } from '../model/records';
+import { addDays, daysBetween, startOfWeek, type Day } from '../time/day';
 import type { Seconds } from '../time/length';
 import { lackingOf } from './asked';
 import { weekOf } from './week';
@@ -12,6 +12,10 @@ export interface Missing {
   unlisted: { words: string; seconds: Seconds; entries: Entry[] }[];
   /** Entries without what the member has to say of each. */
   incomplete: { entry: Entry; lacks: Askable[] }[];
+  /** Planned time of days that are over with nothing recorded for it. */
+  undone: PlannedTime[];
+  /** Days since the cut-off that the earliest missing day should have been complete by; 0 while that is still to come. */
+  late: number;
 }
 
 interface MissingInput {
@@ -21,10 +25,14 @@ interface MissingInput {
   entries: readonly Entry[];
   absences: readonly Absence[];
   breakRule: BreakRule | null;
+  plans: readonly PlannedTime[];
+  today: Day;
+  /** The weekday that ends a week, 7 = Sunday. */
+  cutOff: number;
 }
 
 /** What is missing in a range: owed days with less than owed, unlisted jobs, entries without what is required. */
-export function missingIn({ member, days, entries, absences, breakRule }: MissingInput): Missing {
+export function missingIn({ member, days, entries, absences, breakRule, plans, today, cutOff }: MissingInput): Missing {
   const week = weekOf({ member, days, entries, plans: [], absences, breakRule });
   const short = week.days
     .map(({ day, owed, recorded, deducted }) => ({
@@ -45,5 +53,9 @@ export function missingIn({ member, days, entries, absences, breakRule }: Missin
   const incomplete = entries
     .map((entry) => ({ entry, lacks: lackingOf(member, entry) }))
     .filter((each) => each.lacks.length > 0);
-  return { days: short, unlisted: [...unlisted.values()], incomplete };
+  const done = new Set(entries.map((entry) => entry.planId));
+  const undone = plans.filter((plan) => plan.day < today && !done.has(plan.id));
+  const earliest = [...short.map((each) => each.day), ...undone.map((plan) => plan.day)].sort()[0];
+  const late = earliest === undefined ? 0 : Math.max(0, daysBetween(addDays(startOfWeek(earliest, cutOff), 6), today));
+  return { days: short, unlisted: [...unlisted.values()], incomplete, undone, late };
 }

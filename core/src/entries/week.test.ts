@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { memberDefaults } from '../model/defaults';
 import type { Absence, Entry, Member, PlannedTime } from '../model/records';
 import { DAY, ZONE } from '../testing/studio';
-import { addDays, daysFrom, firstOfMonth, instantAt, lastOfMonth, startOfWeek } from '../time';
+import { addDays, daysFrom, firstOfMonth, instantAt, lastOfMonth, startOfWeek, type Day } from '../time';
 import {
   blankEntry,
   breakOfDay,
@@ -36,19 +36,14 @@ const at = (from: number, to: number, fields: Partial<Entry> = {}, day = DAY): E
     [{ start: instantAt(day, from * 60, ZONE), end: instantAt(day, from * 60, ZONE) + (to - from) * HOUR * 1000 }],
     ZONE,
   );
+const planned = (day: Day) =>
+  ({ id: 'p', memberId: 'imogen', day, projectId: 'gallery', unlisted: '', seconds: HOUR }) as PlannedTime;
 const none = { plans: [], absences: [], breakRule: null };
 const holiday: Absence = { id: 'h', memberId: null, name: 'Harbour day', from: DAY, to: DAY, seconds: null };
 
 describe('a week', () => {
   it('has a row for each job, planned time that is not recorded yet, and sums that agree', () => {
-    const plan = {
-      id: 'p',
-      memberId: 'imogen',
-      day: DAY,
-      projectId: 'gallery',
-      unlisted: '',
-      seconds: HOUR,
-    } as PlannedTime;
+    const plan = planned(DAY);
     const days = daysFrom(startOfWeek(DAY), addDays(startOfWeek(DAY), 6));
     const entries = [
       entry({ projectId: 'rig' }),
@@ -166,9 +161,26 @@ describe('what is missing', () => {
       entries,
       absences: [{ ...holiday, from: '2026-11-11', to: '2026-11-11' }],
       breakRule: null,
+      plans: [planned('2026-11-11'), planned(DAY)],
+      today: DAY,
+      cutOff: 7,
     });
+    // The day before is over and nothing was recorded for its plan; the week itself is not over.
+    expect(missing.undone.map((each) => each.day)).toEqual(['2026-11-11']);
+    expect(missing.late).toBe(0);
     expect(missing.days).toEqual([{ day: '2026-11-10', owed: 7.5 * HOUR, recorded: 7 * HOUR, missing: 1800 }]);
     expect(missing.unlisted.map((each) => each.words)).toEqual(['Hadley Hall']);
     expect(missing.incomplete.map((each) => each.lacks)).toEqual([['note']]);
+  });
+
+  it('counts lateness from the cut-off of the earliest week, and owes nothing before a member began', () => {
+    const input = { entries: [], absences: [], breakRule: null, plans: [], cutOff: 7 };
+    const days = daysFrom('2026-11-02', '2026-11-06');
+    // That week ended on Sunday 8 November.
+    expect(missingIn({ ...input, member, days, today: '2026-11-08' }).late).toBe(0);
+    expect(missingIn({ ...input, member, days, today: '2026-11-09' }).late).toBe(1);
+    const began = { ...member, owesFrom: '2026-11-05' };
+    const { days: short } = missingIn({ ...input, member: began, days, today: '2026-11-09' });
+    expect(short.map((each) => each.day)).toEqual(['2026-11-05', '2026-11-06']);
   });
 });

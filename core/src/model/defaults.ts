@@ -1,5 +1,4 @@
 import {
-  formFields,
   projectKinds,
   type Client,
   type Markup,
@@ -48,7 +47,7 @@ export const memberDefaults: Pick<
   'asked' | 'form' | 'jobOrder' | 'pinned' | 'awayAfter' | 'hiddenServices' | 'checkerId'
 > = {
   asked: [],
-  form: [...formFields],
+  form: ['length', 'note', 'job', 'service', 'billable'],
   jobOrder: 'project first',
   pinned: [],
   awayAfter: 1800,

@@ -140,6 +140,8 @@ export const memberSchema = z.strictObject({
   zone,
   /** Seconds owed on Monday … Sunday. */
   owed: z.array(z.int().min(0).max(86_400)).length(7),
+  /** The first day on which hours are owed; left out where they always were. */
+  owesFrom: day.optional(),
   /** What must be known before a timer starts, and of every entry in the end. */
   asked: z.array(z.enum(askable)).max(3),
   /** The fields that the entry form shows, in their order. */

@@ -1,9 +1,12 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Member } from '@half-penny/core/model';
-import { readLength, showLength } from '@half-penny/core/time';
+import { readDay } from '@half-penny/core/entries';
+import { ALWAYS, readLength, showLength } from '@half-penny/core/time';
+import { useToday } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
+import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { CostRates } from './cost-rates';
@@ -15,6 +18,7 @@ const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
 export function People({ pricer }: { pricer: Pricer }) {
   const { run, attempt } = useChanges();
   const { memberId, workAs } = useSession();
+  const today = useToday();
   const columns: Column<Member>[] = [
     {
       key: 'self',
@@ -42,6 +46,19 @@ export function People({ pricer }: { pricer: Pricer }) {
       width: 'minmax(0,0.8fr)',
       cell: (member) => <span className="written clamp-2">{member.role}</span>,
       edit: { text: (member) => member.role, save: (member, role) => run('member.edit', { id: member.id, role }) },
+    },
+    {
+      key: 'owesFrom',
+      head: 'Owes from',
+      width: '104px',
+      wideOnly: true,
+      cell: (member) =>
+        member.owesFrom === undefined ? <span className="text-soft">always</span> : showShortDay(member.owesFrom),
+      edit: {
+        text: (member) => (member.owesFrom === undefined ? '' : showShortDay(member.owesFrom)),
+        save: async (member, text) =>
+          run('member.edit', { id: member.id, owesFrom: text.trim() === '' ? ALWAYS : readDay(text, today) }),
+      },
     },
     ...weekdays.map((weekday, index): Column<Member> => ({
       key: weekday,
@@ -87,6 +104,7 @@ export function People({ pricer }: { pricer: Pricer }) {
               role,
               zone,
               owed: [...Array.from({ length: 5 }, () => daySeconds), 0, 0],
+              owesFrom: today,
             });
           }}
         />

@@ -1,5 +1,6 @@
 import { messageOf } from '@half-penny/core/model';
 import { currencyCodes, readDecimal } from '@half-penny/core/money';
+import { dayOf } from '@half-penny/core/time';
 import { useForm } from 'react-hook-form';
 import { startEmpty } from '../../data/workspaces';
 import { Button } from '../../parts/button';
@@ -60,7 +61,13 @@ export function StartEmpty({
           paper: 'A4',
           lengthStyle: 'h:mm',
         },
-        member: { name: form.member, role: '', zone: form.zone, owed: [DAY, DAY, DAY, DAY, DAY, 0, 0] },
+        member: {
+          name: form.member,
+          role: '',
+          zone: form.zone,
+          owed: [DAY, DAY, DAY, DAY, DAY, 0, 0],
+          owesFrom: dayOf(Date.now(), form.zone),
+        },
         taxes,
       });
       onStarted();

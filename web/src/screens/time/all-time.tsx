@@ -21,6 +21,8 @@ import { ActionBar, useActionKeys, useActions, type Action } from '../today/acti
 
 /** How far back the list begins: longer ago is asked for by the period. */
 const LATELY = 90;
+/** What was written down ahead, such as a day of next week, is on it as well. */
+const AHEAD = 7;
 
 /** What of the list is shown; it stands in the address, so that one can come back to it. */
 interface Asked {
@@ -38,7 +40,7 @@ export default function AllTime() {
   const today = useToday();
   const [params, setParams] = useSearchParams();
   const from = params.get('from') ?? addDays(today, -LATELY);
-  const to = params.get('to') ?? addDays(today, 365);
+  const to = params.get('to') ?? addDays(today, AHEAD);
   const rows = useAllTime(pricer, from, to, today);
   const asked: Asked = {
     words: params.get('words') ?? '',
@@ -190,7 +192,15 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
   return (
     <Page
       title="All time"
-      aside={`${rows.length} ${rows.length === 1 ? 'entry' : 'entries'}`}
+      aside={
+        <span className="flex flex-wrap gap-x-3">
+          {rows.length} {rows.length === 1 ? 'entry' : 'entries'}
+          <Length seconds={rows.reduce((sum, row) => sum + row.entry.seconds, 0)} />
+          <span className="font-semibold text-money">
+            <Sums rows={rows} />
+          </span>
+        </span>
+      }
       side={current && <Slip working={explainPriced(pricer, current.priced)} />}
     >
       <Filters {...{ pricer, today, asked, ask, from, to }} />
@@ -317,7 +327,7 @@ function Sums({ rows }: { rows: readonly TimeRow[] }) {
     else amounts.set(priced.price.currency, [priced.amount]);
   }
   return [...amounts].map(([currency, list]) => (
-    <span key={currency} className="block whitespace-nowrap">
+    <span key={currency} className="block whitespace-nowrap not-first:in-[header]:ml-2 in-[header]:inline">
       {showAmount(sumExact(list), currency)}
     </span>
   ));

@@ -2,9 +2,11 @@ import { jobName, type Pricer } from '@half-penny/core/billing';
 import { inWords, missingIn } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { daysFrom, showExactly, showLength, type Day } from '@half-penny/core/time';
-import { useMemo, useState } from 'react';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { useAbsences, useEntriesOfRange } from '../../data/queries';
+import { useAbsences, useEntriesOfRange, usePlansOfRange } from '../../data/queries';
+import { useSession } from '../../data/session';
 import { showDay, showShortestDay } from '../../parts/days';
 import { Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
@@ -19,103 +21,175 @@ interface MissingProps {
 
 const MOST = 40;
 
-/** What keeps a range of days from being complete, with the way to each. */
+/** What keeps a range of days from being complete, with the way to each: of one member, or of everybody. */
 export function Missing({ pricer, member, today, from, to }: MissingProps) {
   const [range, setRange] = useState({ from, to });
+  const [everybody, setEverybody] = useState(false);
   // With another week on the sheet the range follows it.
   const [week, setWeek] = useState(from);
   if (week !== from) {
     setWeek(from);
     setRange({ from, to });
   }
-  const entries = useEntriesOfRange(member.id, range.from, range.to);
-  const absences = useAbsences();
-  const missing = useMemo(() => {
-    if (!entries || !absences) return null;
-    const days = daysFrom(range.from, range.to < today ? range.to : today);
-    return missingIn({ member, days, entries, absences, breakRule: pricer.book.workspace.breakRule });
-  }, [entries, absences, range, today, member, pricer]);
-  const dayLink = (day: Day) => `/today?day=${day}&member=${member.id}`;
-  const total = missing?.days.reduce((sum, each) => sum + each.missing, 0) ?? 0;
+  const { members } = pricer.book;
+  const shown = everybody ? members : [member];
   return (
     <div className="mt-8">
       <Section
         title="What is missing"
         actions={
-          <PeriodPicker
-            workspace={pricer.book.workspace}
-            today={today}
-            {...range}
-            onPick={(first, last) => setRange({ from: first, to: last })}
-          />
+          <>
+            {members.length > 1 && (
+              <label className="flex items-center gap-2 text-sm">
+                <input
+                  type="checkbox"
+                  className="accent-time"
+                  checked={everybody}
+                  onChange={(event) => setEverybody(event.target.checked)}
+                />
+                Everybody
+              </label>
+            )}
+            <PeriodPicker
+              workspace={pricer.book.workspace}
+              today={today}
+              {...range}
+              onPick={(first, last) => setRange({ from: first, to: last })}
+            />
+          </>
         }
       >
-        {missing && (
-          <div className="border-t border-ink">
-            {missing.days.length + missing.unlisted.length + missing.incomplete.length === 0 && (
-              <p className="py-3 text-soft">
-                Nothing is missing{' '}
-                {range.to > today
-                  ? 'up to today'
-                  : `from ${showShortestDay(range.from)} to ${showShortestDay(range.to)}`}
-                .
-              </p>
-            )}
-            {missing.days.length > 0 && (
-              <Line label={`${showLength(total)} of owed hours`}>
-                {missing.days.slice(0, MOST).map((each) => (
-                  <Link key={each.day} to={dayLink(each.day)} className={linkLook}>
-                    {showDay(each.day)}{' '}
-                    <span className="font-mono text-sm text-soft">
-                      {showLength(each.missing)} of {showLength(each.owed)}
-                    </span>
-                  </Link>
-                ))}
-                {missing.days.length > MOST && (
-                  <span className="text-soft">and {missing.days.length - MOST} more days</span>
-                )}
-              </Line>
-            )}
-            {missing.unlisted.length > 0 && (
-              <Line label={missing.unlisted.length === 1 ? 'A job that is not set up' : 'Jobs that are not set up'}>
-                {missing.unlisted.slice(0, MOST).map((each) => (
-                  <Link key={each.words} to="/clients#unlisted" className={linkLook}>
-                    <span className="written">“{each.words.slice(0, 80)}”</span>{' '}
-                    <span className="text-sm text-soft">{showExactly(each.seconds)}</span>
-                  </Link>
-                ))}
-              </Line>
-            )}
-            {missing.incomplete.length > 0 && (
-              <Line label="Entries with something missing">
-                {missing.incomplete.slice(0, MOST).map(({ entry, lacks }) => (
-                  <Link key={entry.id} to={`${dayLink(entry.day)}&entry=${entry.id}`} className={linkLook}>
-                    {showShortestDay(entry.day)}{' '}
-                    <span className="written">
-                      {(entry.note.trim() || jobName(pricer, entry.projectId, entry.unlisted)).slice(0, 60)}
-                    </span>{' '}
-                    <span className="text-sm text-attention">needs {inWords(lacks)}</span>
-                  </Link>
-                ))}
-                {missing.incomplete.length > MOST && (
-                  <span className="text-soft">and {missing.incomplete.length - MOST} more</span>
-                )}
-              </Line>
-            )}
-          </div>
-        )}
+        {shown.map((each) => (
+          <MissingOf key={each.id} {...{ pricer, today }} member={each} {...range} named={everybody} />
+        ))}
       </Section>
     </div>
   );
 }
 
+function MissingOf({ pricer, member, today, from, to, named }: MissingProps & { named: boolean }) {
+  const entries = useEntriesOfRange(member.id, from, to);
+  const plans = usePlansOfRange(member.id, from, to);
+  const began = useBegan(member);
+  const absences = useAbsences();
+  const missing = useMemo(() => {
+    if (!entries || !plans || !absences || began === undefined) return null;
+    const { breakRule, cutOff } = pricer.book.workspace;
+    const first = began > from ? began : from;
+    const days = daysFrom(first, to < today ? to : today);
+    return missingIn({ member, days, entries, absences, breakRule, plans, today, cutOff });
+  }, [entries, plans, absences, began, from, to, today, member, pricer]);
+  const dayLink = (day: Day) => `/today?day=${day}&member=${member.id}`;
+  if (!missing) return null;
+  const total = missing.days.reduce((sum, each) => sum + each.missing, 0);
+  const count = missing.days.length + missing.unlisted.length + missing.incomplete.length + missing.undone.length;
+  return (
+    <div className="border-t border-ink">
+      {named && (
+        <h3 className="flex flex-wrap items-baseline gap-x-3 px-2 pt-2 font-semibold">
+          <span className="written">{member.name}</span>
+          {missing.late > 0 && (
+            <span className="text-sm font-normal text-attention">
+              {missing.late} {missing.late === 1 ? 'day' : 'days'} after the cut-off
+            </span>
+          )}
+        </h3>
+      )}
+      {count === 0 && (
+        <p className="px-2 py-3 text-soft">
+          Nothing is missing {to > today ? 'up to today' : `from ${showShortestDay(from)} to ${showShortestDay(to)}`}.
+        </p>
+      )}
+      <Lines
+        label={`${showLength(total)} of owed hours`}
+        rows={missing.days}
+        more="more days"
+        line={(each) => (
+          <Link key={each.day} to={dayLink(each.day)} className={linkLook}>
+            {showDay(each.day)}{' '}
+            <span className="font-mono text-sm text-soft">
+              {showLength(each.missing)} of {showLength(each.owed)}
+            </span>
+          </Link>
+        )}
+      />
+      <Lines
+        label="Planned, and nothing recorded"
+        rows={missing.undone}
+        line={(plan) => (
+          <Link key={plan.id} to={dayLink(plan.day)} className={linkLook}>
+            {showShortestDay(plan.day)}{' '}
+            <span className="written">
+              {(plan.note.trim() || jobName(pricer, plan.projectId, plan.unlisted)).slice(0, 60)}
+            </span>{' '}
+            <span className="font-mono text-sm text-soft">{showLength(plan.seconds)}</span>
+          </Link>
+        )}
+      />
+      <Lines
+        label={missing.unlisted.length === 1 ? 'A job that is not set up' : 'Jobs that are not set up'}
+        rows={missing.unlisted}
+        line={(each) => (
+          <Link key={each.words} to="/clients#unlisted" className={linkLook}>
+            <span className="written">“{each.words.slice(0, 80)}”</span>{' '}
+            <span className="text-sm text-soft">{showExactly(each.seconds)}</span>
+          </Link>
+        )}
+      />
+      <Lines
+        label="Entries with something missing"
+        rows={missing.incomplete}
+        line={({ entry, lacks }) => (
+          <Link key={entry.id} to={`${dayLink(entry.day)}&entry=${entry.id}`} className={linkLook}>
+            {showShortestDay(entry.day)}{' '}
+            <span className="written">
+              {(entry.note.trim() || jobName(pricer, entry.projectId, entry.unlisted)).slice(0, 60)}
+            </span>{' '}
+            <span className="text-sm text-attention">needs {inWords(lacks)}</span>
+          </Link>
+        )}
+      />
+    </div>
+  );
+}
+
+/** The day from which a member's hours can be missing: where it is not said, that of the first entry. */
+function useBegan(member: Member): Day | undefined {
+  const { database } = useSession();
+  return useLiveQuery(async () => {
+    if (member.owesFrom !== undefined) return member.owesFrom;
+    const first = await database
+      .rows('entries')
+      .where('[memberId+day]')
+      .between([member.id, ''], [member.id, '\uffff'])
+      .first();
+    return first?.day ?? '9999-12-31';
+  }, [database, member]);
+}
+
 const linkLook = 'rounded-sm underline-offset-4 hover:underline';
 
-function Line({ label, children }: { label: string; children: React.ReactNode }) {
+interface LinesProps<Row> {
+  label: string;
+  rows: readonly Row[];
+  line: (row: Row) => ReactNode;
+  more?: string;
+}
+
+/** One kind of what is missing, with the way to each; nothing where there is none. */
+function Lines<Row>({ label, rows, line, more = 'more' }: LinesProps<Row>) {
+  if (rows.length === 0) return null;
   return (
     <div className="grid gap-x-4 gap-y-1 border-b border-rule px-2 py-2 md:grid-cols-[190px_1fr]">
       <div className="text-attention">{label}</div>
-      <div className="flex flex-wrap gap-x-5 gap-y-1">{children}</div>
+      <div className="flex flex-wrap gap-x-5 gap-y-1">
+        {rows.slice(0, MOST).map(line)}
+        {rows.length > MOST && (
+          <span className="text-soft">
+            and {rows.length - MOST} {more}
+          </span>
+        )}
+      </div>
     </div>
   );
 }

@@ -361,7 +361,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
             </p>
           </div>
         )}
-        <div role="row" className="border-b border-ink print:hidden">
+        <div role="row" className="print:hidden">
           <div role="gridcell" className="flex flex-wrap items-center gap-x-4 gap-y-1 px-2 py-2 text-sm" data-add-job>
             <JobPicker pricer={pricer} label="Add a job" value={noJob} onPick={addRow} focusElsewhere>
               <span className="font-semibold text-time">
@@ -386,7 +386,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
             ))}
           </div>
         </div>
-        <div className="bg-sheet lg:sticky lg:bottom-0 lg:z-10 print:static">
+        <div className="border-t border-ink bg-sheet lg:sticky lg:bottom-0 lg:z-10 print:static">
           <WeekFoot week={week} />
         </div>
       </div>
