@@ -1,11 +1,11 @@
 import { addClient, addTime, expect, grid, open, startEmpty, test } from './app';
 
-test('lengths that cannot be read, and ends before starts, are answered at the field', async ({ page }) => {
+test('lengths that cannot be read are answered at the field, and unusual ones are asked about', async ({ page }) => {
   await open(page, '/today?add=1');
   const form = page.getByRole('form', { name: 'Add time' });
   for (const [text, message] of [
     ['soon', /“soon” cannot be read as a length/],
-    ['11-9:30', /The end, 09:30, is before the start, 11:00/],
+    ['9-25', /cannot be read as from–to/],
     ['90', /90 what\? .* write 90m/],
     ['0', /A length of nothing/],
   ] as const) {
@@ -14,6 +14,15 @@ test('lengths that cannot be read, and ends before starts, are answered at the f
     await expect(form.getByRole('alert')).toHaveText(message);
     await expect(form.getByLabel('Length or from–to')).toHaveValue(text);
   }
+  // An end before its start is of the next day; that long it is asked about, and no answer changes nothing.
+  await form.getByLabel('Length or from–to').fill('11-9:30');
+  await page.keyboard.press('Enter');
+  const question = page.getByRole('dialog', { name: 'Is that right?' });
+  await expect(question).toContainText('22 h 30 min on 12 Nov 2026 is a long time for one entry');
+  await expect(question.getByRole('button', { name: 'Record 22 h 30 min' })).toBeFocused();
+  await question.getByRole('button', { name: 'Change it' }).click();
+  await expect(form.getByRole('alert')).toContainText('Nothing was changed.');
+  await expect(form.getByLabel('Length or from–to')).toHaveValue('11-9:30');
   const day = grid(page, /^Entries of/);
   const before = await day.innerText();
   await day.getByRole('row').nth(1).locator('[data-place="0:3"]').click();
@@ -42,7 +51,10 @@ test('rates with five decimals or below zero, and missing names, change nothing'
     await dialog.getByRole('button', { name: 'Add the rate' }).click();
     await expect(dialog.getByRole('alert')).toHaveText(message);
   }
+  // What was typed is asked about before the window closes over it.
   await page.keyboard.press('Escape');
+  await expect(dialog.getByText('What you typed here is not saved.')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Close without saving' }).click();
   await expect(rates.getByText('85.1234')).toHaveCount(0);
   await page.getByRole('link', { name: 'Work', exact: true }).click();
   await page.getByRole('button', { name: 'Add the project' }).click();

@@ -13,6 +13,10 @@ export interface Circumstances {
   /** Who is working in this browser. */
   memberId: Id | null;
   newId: IdSource;
+  /** Somebody is there to be asked about what may be a slip; otherwise it is taken as it is. */
+  asks?: boolean;
+  /** A timer that was seen running, and the latest moment at which it was, by whatever the clock said then. */
+  seen?: { timerId: Id; at: Instant };
 }
 
 /** Rows to put and to delete; the last word on a row counts. */

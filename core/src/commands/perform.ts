@@ -16,8 +16,6 @@ import { overlay, type Transaction } from './store';
 /** Who makes a change and from where. */
 export interface Envelope extends Circumstances {
   device: Id;
-  /** Somebody is there to be asked about what may be a slip; otherwise it is taken as it is. */
-  asks?: boolean;
 }
 
 /**

@@ -131,6 +131,36 @@ describe('timers', () => {
     );
   });
 
+  it('swallows nothing where the clock was set back while it ran: Stop asks, and keeps what was seen', async () => {
+    const start = test.now;
+    await run('timer.start', plain(at.rig, 'Focus'));
+    const { id } = timer();
+    const last = start + 55 * 60_000;
+    // Half an hour back, with the timer seen running for 55 minutes before.
+    test.now = start + 25 * 60_000;
+    const asking = new MemoryExecutor(store, () => ({
+      ...test.envelope(),
+      asks: true,
+      seen: { timerId: id, at: last },
+    }));
+    await expect(asking.run('timer.stop', { id })).rejects.toThrow(
+      'It was started at 09:00 and last seen running at 09:55, 55 min. Is it right?',
+    );
+    expect(store.rows('timers')).toHaveLength(1);
+    const answered = new MemoryExecutor(store, () => ({ ...test.envelope(), seen: { timerId: id, at: last } }));
+    await answered.run('timer.stop', { id });
+    expect(entries().map((entry) => [entry.seconds, entry.spans])).toEqual([[3300, [{ start, end: last }]]]);
+  });
+
+  it('says so where the clock stands before the start and nobody saw it running', async () => {
+    await run('timer.start', plain(at.rig));
+    test.now -= 3_600_000;
+    await expect(run('timer.stop', { id: timer().id })).rejects.toThrow(
+      /The clock says 08:00, and this was started at 09:00/,
+    );
+    expect(store.rows('timers')).toHaveLength(1);
+  });
+
   it('loses and doubles no second through any sequence from several tabs, whatever the clock does', async () => {
     const step = fc.record({
       what: fc.constantFrom('start', 'ago', 'stop', 'resume', 'undo'),

@@ -1,12 +1,12 @@
 import * as z from 'zod';
 import { carve } from '../entries/spans';
 import { blankEntry, endOfTimer, entryOfTimer, withTimes, workOf } from '../entries/timer';
-import { Fault } from '../model/fault';
+import { Fault, Question } from '../model/fault';
 import * as fields from '../model/fields';
 import type { Entry, Timer } from '../model/records';
 import { dayOf, minuteOf } from '../time/day';
-import { showMinute } from '../time/length';
-import { command, defined, need, Plan } from './command';
+import { showExactly, showMinute } from '../time/length';
+import { command, type Circumstances, defined, need, Plan } from './command';
 import { isIssued, putEntry } from './entries';
 import type { Reader } from './store';
 import { jobAfter, jobInput, refuseFuture, refuseLacking, serviceAfter, whoIsWorking } from './work';
@@ -22,7 +22,7 @@ export const startTimer = command({
     const work = { ...jobAfter(input), ...serviceAfter(input), note: input.note };
     refuseLacking(member, work);
     const plan = new Plan();
-    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, circumstances.now);
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, circumstances);
     const id = input.id ?? circumstances.newId();
     return plan.put('timers', { id, memberId, ...work, startedAt, entryId: null });
   },
@@ -33,12 +33,13 @@ export const resumeEntry = command({
   name: 'timer.resume',
   title: 'Timer goes on',
   input: z.strictObject({ entryId: fields.id, startedAt: fields.instant.optional() }),
-  async plan(reader, input, { now, newId }) {
+  async plan(reader, input, circumstances) {
+    const { newId } = circumstances;
     const entry = await need(reader, 'entries', input.entryId, 'entry');
     const { memberId } = entry;
     const member = await need(reader, 'members', memberId, 'member');
     const plan = new Plan();
-    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, now);
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, circumstances);
     const issued = await isIssued(reader, entry.id);
     // Without times, what is added would count for the entry's own day: on another day that would be wrong.
     const addable = !issued && (entry.spans.length > 0 || entry.day === dayOf(startedAt, member.zone));
@@ -75,10 +76,11 @@ export const stopTimer = command({
   name: 'timer.stop',
   title: 'Timer stopped',
   input: z.strictObject({ id: fields.id, at: fields.instant.optional() }),
-  async plan(reader, input, { now }) {
+  async plan(reader, input, circumstances) {
+    const { now } = circumstances;
     const timer = await need(reader, 'timers', input.id, 'timer');
-    const at = input.at ?? now;
-    refuseFuture(at, now);
+    if (input.at !== undefined) refuseFuture(input.at, now);
+    const at = input.at ?? (await endBySight(reader, timer, circumstances));
     if (input.at !== undefined && at <= timer.startedAt) throw new Fault('The end is before the start.', 'at');
     const plan = new Plan();
     await stopInto(plan, reader, timer, at);
@@ -158,8 +160,9 @@ async function switchAt(
   reader: Reader,
   memberId: string,
   asked: number | undefined,
-  now: number,
+  circumstances: Circumstances,
 ): Promise<number> {
+  const { now } = circumstances;
   const at = asked ?? now;
   refuseFuture(at, now);
   const [running] = await reader.by('timers', 'memberId', [memberId]);
@@ -171,8 +174,39 @@ async function switchAt(
       'startedAt',
     );
   }
-  // A clock that was set back gives no negative length: what ran is as long as it was, nothing.
-  return Math.min(at, await stopInto(plan, reader, running, at));
+  const end = asked ?? (await endBySight(reader, running, circumstances));
+  return Math.min(at, await stopInto(plan, reader, running, end));
+}
+
+/** A clock is set by a few seconds all the time; that is no matter. */
+const SET_BACK = 60_000;
+
+/**
+ * When what runs ends if it is stopped now. Where the clock was set back while it ran, it ends when it was last seen: no time is swallowed.
+ *
+ * @throws Question about that, where somebody is there to be asked
+ * @throws Fault where the clock stands before the start and nobody saw it running
+ */
+async function endBySight(reader: Reader, timer: Timer, { now, seen, asks }: Circumstances): Promise<number> {
+  const last = seen?.timerId === timer.id ? seen.at : now;
+  if (last - now < SET_BACK && timer.startedAt - now < SET_BACK) return now;
+  const { zone } = await need(reader, 'members', timer.memberId, 'member');
+  const clock = (at: number) => showMinute(minuteOf(at, zone));
+  if (last <= timer.startedAt) {
+    throw new Fault(
+      `The clock says ${clock(now)}, and this was started at ${clock(timer.startedAt)}: it was set back meanwhile. Set the start, or discard what runs.`,
+      'at',
+    );
+  }
+  const length = showExactly(Math.floor((last - timer.startedAt) / 1000));
+  if (asks) {
+    throw new Question(
+      `The clock was set back while this ran: it says ${clock(now)} now. It was started at ${clock(timer.startedAt)} and last seen running at ${clock(last)}, ${length}. Is it right?`,
+      `Record ${length}`,
+      'at',
+    );
+  }
+  return last;
 }
 
 /** Puts what a stopped timer leaves, and returns the moment it ends. */

@@ -24,6 +24,8 @@ export interface CalendarEvent {
   seconds: number | null;
   guests: string[];
   place: string;
+  /** It takes no time: TRANSP is TRANSPARENT (RFC 5545, 3.8.2.7). */
+  free: boolean;
 }
 
 export interface CalendarReading {
@@ -176,6 +178,7 @@ function occurrence(
     title: event.summary ?? '',
     place: event.location ?? '',
     guests: event.attendees.map(guestOf),
+    free: /^transparent$/i.test(String(event.component.getFirstPropertyValue('transp') ?? '')),
   };
   if (start.isDate) {
     const first = plainDay(start);

@@ -23,6 +23,10 @@ export type HourField = (typeof hourFields)[number];
 export const lengthForms = ['h:mm', 'hours', 'minutes', 'seconds', 'days'] as const;
 export type LengthForm = (typeof lengthForms)[number];
 
+/** What a plain figure among lengths with colons can be. */
+export const plainForms = ['hours', 'minutes'] as const;
+export type PlainForm = (typeof plainForms)[number];
+
 /** In which order a date like 3/12/2026 is written. */
 export const dayOrders = ['day first', 'month first'] as const;
 export type DayOrder = (typeof dayOrders)[number];
@@ -32,6 +36,8 @@ export interface Mapping {
   columns: Partial<Record<HourField, number>>;
   lengthForm: LengthForm;
   dayOrder: DayOrder;
+  /** What a plain figure is that stands among lengths with colons; asked while it is not said. */
+  plain?: PlainForm;
 }
 
 /** Words in a head that tell what a column means; the earlier field takes a column first. */

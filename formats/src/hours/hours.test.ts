@@ -130,6 +130,38 @@ describe('a table of hours', () => {
   });
 });
 
+describe('a table with slips', () => {
+  const tableOf = (...rows: string[][]): Table => ({
+    head: ['Day', 'Length', 'Description', 'Billable'],
+    rows,
+    firstRow: 2,
+  });
+  it('asks what a plain figure among times is, and takes the answer', () => {
+    const table = tableOf(
+      ['2026-11-12', '1:30', 'Plot', ''],
+      ['2026-11-12', '1.5', 'Focus', ''],
+      ['2026-11-12', '45', 'Call', ''],
+    );
+    const asked = map(table);
+    expect(asked.plain).toEqual({ count: 2, first: '1.5' });
+    expect(asked.faults.map((each) => [each.row, each.message])).toEqual([
+      [3, '“1.5” stands among times. Say above whether plain figures are hours or minutes.'],
+      [4, '“45” stands among times. Say above whether plain figures are hours or minutes.'],
+    ]);
+    expect(asked.rows.map((each) => each.row)).toEqual([2]);
+    const answered = map(table, { ...guessMapping(table), plain: 'minutes' });
+    expect(answered.faults).toEqual([]);
+    expect(answered.rows.map((each) => each.hours.seconds)).toEqual([5400, 90, 2700]);
+  });
+
+  it('marks a row that says the same as one before it, and takes both', () => {
+    const row = ['2026-11-12', '1:30', 'Plot', ''];
+    const { rows } = map(tableOf(row, ['2026-11-12', '0:15', 'Call', ''], row));
+    expect(rows.map((each) => each.same)).toEqual([null, null, 2]);
+    expect(new Set(rows.map((each) => each.hours.source)).size).toBe(3);
+  });
+});
+
 describe('hours that go out', () => {
   const record = async (fields: {
     note?: string;

@@ -42,6 +42,8 @@ export interface MappedRow {
   /** As spreadsheets count. */
   row: number;
   hours: HoursRow;
+  /** The row before it that says exactly the same. */
+  same: number | null;
 }
 
 export interface HoursReading {
@@ -49,6 +51,8 @@ export interface HoursReading {
   faults: TableFault[];
   /** Services that are not there yet, with the ids that the rows use. */
   services: Service[];
+  /** Plain figures that stand among lengths with colons, such as “1.5”, and the first of them. */
+  plain: { count: number; first: string } | null;
 }
 
 /** A value that cannot be read, in words. */
@@ -65,7 +69,8 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
   const fresh: Service[] = [];
   const members = new Map(book.members.map((member) => [key(member.name), member]));
   const jobs = new JobFinder(book);
-  const copies = new Map<string, number>();
+  const copies = new Map<string, { count: number; first: number }>();
+  const plain: string[] = [];
   for (const [index, cells] of table.rows.entries()) {
     const row = table.firstRow + index;
     if (cells.every((cell) => cell === null || cell === '')) continue;
@@ -90,7 +95,9 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
     const day = read('day', () => readDayCell(cellOf('day'), mapping.dayOrder), '1970-01-01');
     const from = read('from', () => readTimeCell(cellOf('from')), null);
     const to = read('to', () => readTimeCell(cellOf('to')), null);
-    const typed = read('length', () => readLengthCell(cellOf('length'), mapping.lengthForm), null);
+    const typed = read('length', () => readLengthCell(cellOf('length'), mapping), null);
+    const figure = plainFigure(cellOf('length'), mapping);
+    if (figure !== null) plain.push(figure);
     const times = sound ? read('length', () => timesOf(day, from, to, typed, member), null) : null;
     const task = textOf('task').trim();
     const serviceName = textOf('service').trim();
@@ -120,10 +127,12 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
       ...(tags.length > 0 ? [tags.join()] : []),
     ].join('\u0000');
     // Two rows may well say the same; only one that was there before counts as a duplicate.
-    const copy = (copies.get(content) ?? 0) + 1;
-    copies.set(content, copy);
+    const before = copies.get(content);
+    const copy = (before?.count ?? 0) + 1;
+    copies.set(content, { count: copy, first: before?.first ?? row });
     rows.push({
       row,
+      same: before?.first ?? null,
       hours: {
         memberId: member.id,
         day,
@@ -140,7 +149,7 @@ export function mapHours(table: Table, mapping: Mapping, book: HoursBook, newId:
       },
     });
   }
-  return { rows, faults, services: fresh };
+  return { rows, faults, services: fresh, plain: plain.length > 0 ? { count: plain.length, first: plain[0]! } : null };
 }
 
 const key = (text: string): string => text.trim().toLowerCase().replace(/\s+/g, ' ');
@@ -247,9 +256,21 @@ function readTimeCell(cell: Cell): number | null {
 
 const UNIT: Record<LengthForm, number> = { 'h:mm': 3600, hours: 3600, minutes: 60, seconds: 1, days: 86_400 };
 
+/** A figure without a colon in a column of lengths that have one; null where there is none. */
+function plainFigure(cell: Cell, { lengthForm }: Pick<Mapping, 'lengthForm'>): string | null {
+  if (lengthForm !== 'h:mm' || cell === null || cell instanceof Date) return null;
+  const text = typeof cell === 'number' ? String(cell) : writtenOf(cell).trim();
+  return /^\d*(?:[.,]\d+)?$/.test(text) && /\d/.test(text) ? text : null;
+}
+
 /** Seconds; null where nothing stands there. */
-function readLengthCell(cell: Cell, form: LengthForm): Seconds | null {
+function readLengthCell(cell: Cell, { lengthForm, plain }: Pick<Mapping, 'lengthForm' | 'plain'>): Seconds | null {
   if (cell === null || cell === '') return null;
+  const figure = plainFigure(cell, { lengthForm });
+  if (figure !== null && plain === undefined) {
+    throw new Unread(`“${figure}” stands among times. Say above whether plain figures are hours or minutes.`);
+  }
+  const form = figure === null ? lengthForm : plain!;
   if (cell instanceof Date) return inRange(Math.round((cell.getTime() - SERIAL_START) / 1000), cell.toISOString());
   if (typeof cell === 'number') return inRange(Math.round(cell * UNIT[form]), String(cell));
   const text = writtenOf(cell).trim();
@@ -302,7 +323,7 @@ function readBillable(cell: Cell, worked: Seconds): Seconds | null {
   if (['no', 'n', 'false', 'nein', 'non', 'none', 'not billable'].includes(text) || /^0+(?:[.,:]0+)*$/.test(text))
     return 0;
   if (cell instanceof Date && cell.getTime() === SERIAL_START) return 0;
-  const seconds = cell instanceof Date ? readLengthCell(cell, 'days') : readLengthCell(cell, 'hours');
+  const seconds = readLengthCell(cell, { lengthForm: cell instanceof Date ? 'days' : 'hours' });
   if (seconds === null) return null;
   // Decimal hours are rounded where they were written, so a few seconds more are none.
   if (seconds > worked + 20) throw new Unread('More is billable than was worked.');

@@ -5,6 +5,9 @@ import { DexieExecutor } from '../data/executor';
 import { currentWorkspace, newId, onOtherWorkspace } from '../data/registry';
 import { SessionProvider, type Session } from '../data/session';
 import { Button } from '../parts/button';
+import { noticed } from '../state/notices';
+import { useAppDispatch } from '../state/store';
+import { lastRan } from './presence';
 import { Screens } from './routes';
 
 type State =
@@ -33,6 +36,7 @@ export function Boot() {
     member.current = id;
     setState((now) => (now.kind === 'ready' ? { ...now, memberId: id } : now));
   }, []);
+  const dispatch = useAppDispatch();
   useEffect(() => {
     let left = false;
     void (async () => {
@@ -41,14 +45,22 @@ export function Boot() {
         const database = new WorkspaceDatabase(entry.database);
         await database.open();
         member.current = entry.memberId;
-        const executor = new DexieExecutor(database, () => ({
-          now: Date.now(),
-          memberId: member.current,
-          newId,
-          device: entry.device,
-        }));
+        const executor = new DexieExecutor(database, () => {
+          const seen = lastRan(member.current);
+          return {
+            now: Date.now(),
+            memberId: member.current,
+            newId,
+            device: entry.device,
+            ...(seen ? { seen } : {}),
+          };
+        });
         onOtherWorkspace((id) => {
-          if (id !== entry.id) location.assign('/today');
+          if (id === entry.id) return;
+          // Somebody may be typing here: this tab stays with its workspace.
+          const text =
+            'Another workspace was opened in another tab. This tab stays with its own until it is loaded again.';
+          dispatch(noticed({ text, fault: false, undo: null }));
         });
         if (left) return;
         setState({ kind: 'ready', entry, database, executor, memberId: entry.memberId });
@@ -57,7 +69,7 @@ export function Boot() {
       }
     })();
     return () => void (left = true);
-  }, []);
+  }, [dispatch]);
   if (state.kind === 'failed') return <Failed message={state.message} />;
   if (state.kind === 'opening') return <Opening share={state.share} />;
   const { entry, database, executor, memberId } = state;

@@ -1,3 +1,4 @@
+import type { Id } from '@half-penny/core/model';
 import { useEffect } from 'react';
 import { noteDoubt } from '../data/doubt-store';
 import { useMember, usePricer, useTimer } from '../data/queries';
@@ -26,6 +27,21 @@ export const askForIdleDetection = async (): Promise<boolean> =>
 
 const read = (key: string): number => Number(localStorage.getItem(key) ?? 0);
 
+const ranKey = (memberId: Id): string => `half-penny-ran-${memberId}`;
+
+/** A timer of a member that was seen running in this browser, and the latest moment at which it was, whatever the clock says now. */
+export function lastRan(memberId: Id | null): { timerId: Id; at: number } | undefined {
+  const [timerId, at] = localStorage.getItem(ranKey(memberId ?? ''))?.split(' ') ?? [];
+  return timerId && at ? { timerId, at: Number(at) } : undefined;
+}
+
+/** Notes that a timer runs. A clock that is set back takes nothing off what was seen. */
+function noteRunning(memberId: Id, timerId: Id, now: number): void {
+  const before = lastRan(memberId);
+  const at = before?.timerId === timerId ? Math.max(before.at, now) : now;
+  localStorage.setItem(ranKey(memberId), `${timerId} ${at}`);
+}
+
 /**
  * Watches, while a timer runs, whether somebody is there: notes when the machine slept, the application was closed, or there was no sign
  * of the person for longer than they allow. Every tab shares what it has seen.
@@ -35,8 +51,9 @@ export function usePresence(): void {
   const timer = useTimer();
   const awayAfter = useMember(usePricer())?.awayAfter ?? null;
   const startedAt = timer?.startedAt;
+  const timerId = timer?.id;
   useEffect(() => {
-    if (startedAt === undefined || memberId === null) return;
+    if (startedAt === undefined || timerId === undefined || memberId === null) return;
     const seenKey = `half-penny-seen-${memberId}`;
     const signKey = `half-penny-sign-${memberId}`;
     const stop = new AbortController();
@@ -52,6 +69,7 @@ export function usePresence(): void {
       if (seen > startedAt && now - seen > SILENCE) doubt(seen, now, first ? 'closed' : 'asleep');
       first = false;
       localStorage.setItem(seenKey, String(now));
+      noteRunning(memberId, timerId, now);
     };
     beat();
     const beating = setInterval(beat, BEAT);
@@ -77,7 +95,7 @@ export function usePresence(): void {
       clearInterval(beating);
       stop.abort();
     };
-  }, [startedAt, memberId, entry.id, awayAfter]);
+  }, [startedAt, timerId, memberId, entry.id, awayAfter]);
 }
 
 /** Asks the browser when the person is away, whatever program they use; false where it may not or cannot tell. */

@@ -48,7 +48,12 @@ export function useDoubts(member: Member | undefined): OpenDoubt[] {
     return open;
   }, [database, workspace.id, member, memberId]);
   const beyond = useBeyond(member);
-  return useMemo(() => [...(kept ?? []), ...(beyond ? [beyond] : [])], [kept, beyond]);
+  return useMemo(() => {
+    const open = kept ?? [];
+    // The same minutes are asked about once: what is left of them after an answer is asked about then.
+    const again = beyond && open.some((each) => each.start < beyond.end && beyond.start < each.end);
+    return beyond && !again ? [...open, beyond] : open;
+  }, [kept, beyond]);
 }
 
 /** A few minutes past the end of the day are nothing to ask about. */

@@ -1,4 +1,3 @@
-import { readDay } from '@half-penny/core/entries';
 import { messageOf } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
 import { useEffect, useState } from 'react';
@@ -16,6 +15,12 @@ interface DayFieldProps {
   bare?: boolean;
 }
 
+type ReadDay = (text: string, today: Day) => Day;
+let reader: ReadDay | undefined;
+
+/** What reads days; it comes when a field for one is first used. */
+const readerOfDays = async (): Promise<ReadDay> => (reader ??= (await import('@half-penny/core/entries/line')).readDay);
+
 /** A day, written as people do: "12 nov", "mon", "yesterday". */
 export function DayField({ label, value, today, onPick, className = '', bare = false }: DayFieldProps) {
   const [text, setText] = useState(showShortDay(value));
@@ -26,8 +31,12 @@ export function DayField({ label, value, today, onPick, className = '', bare = f
   }, [value]);
   const commit = () => {
     if (text === showShortDay(value)) return;
+    if (reader) take(reader);
+    else void readerOfDays().then(take);
+  };
+  const take = (read: ReadDay) => {
     try {
-      const day = readDay(text, today);
+      const day = read(text, today);
       setFault(undefined);
       setText(showShortDay(day));
       onPick(day);
@@ -38,6 +47,7 @@ export function DayField({ label, value, today, onPick, className = '', bare = f
   const rest = {
     value: text,
     onChange: (event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value),
+    onFocus: () => void readerOfDays(),
     onBlur: commit,
     onKeyDown: (event: React.KeyboardEvent) => {
       if (isKey(event, 'edit.save') && text !== showShortDay(value)) {

@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, unlistedJob, type Job } from '@half-penny/core/entries';
 import { Command } from 'cmdk';
-import { useContext, useEffect, useMemo, useState } from 'react';
+import { useContext, useLayoutEffect, useMemo, useState } from 'react';
 import { useLikelyJobs, useUnlistedJobs } from '../data/queries';
 import { AddJob } from './add-job';
 import { JobOrder } from './job-order';
@@ -26,11 +26,13 @@ export default function JobList({ pricer, pick, early }: JobListProps) {
   const known = useUnlistedJobs();
   const [typed, setTyped] = useState(early?.words ?? '');
   const { open, closed } = useMemo(() => findJobs(pricer, typed, likely, order), [pricer, typed, likely, order]);
-  const takenEarly = early?.taken && open[0] ? open[0].job : null;
-  useEffect(() => {
-    if (takenEarly) pick(takenEarly);
-    // Once, when the list comes.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+  // The list may be made while one still types: what counts is what stood there when it came.
+  useLayoutEffect(() => {
+    if (!early) return;
+    setTyped(early.words);
+    const [first] = early.taken ? findJobs(pricer, early.words, likely, order).open : [];
+    if (first) pick(first.job);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the list comes
   }, []);
   const words = typed.trim();
   const [adding, setAdding] = useState(false);

@@ -75,11 +75,16 @@ export function CalendarIn({ pricer, member, file }: CalendarInProps) {
           </ul>
         </div>
       )}
-      {reading && <Events {...{ pricer, member }} events={reading.events} found={reading.found} />}
+      {reading && (
+        <Events key={keyOf(reading.events)} {...{ pricer, member }} events={reading.events} found={reading.found} />
+      )}
       {title && <Progress title={title} share={share} onStop={stop} />}
     </>
   );
 }
+
+/** Other events begin with a choice of their own. */
+const keyOf = (events: readonly CalendarEvent[]) => events.map((event) => event.source).join();
 
 interface EventRow {
   event: CalendarEvent;
@@ -103,7 +108,10 @@ function Events({
   const { reader } = useSession();
   const navigate = useNavigate();
   const absences = useAbsences();
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  // What takes no time is left out unless it is wanted.
+  const [left, setLeft] = useState<ReadonlySet<string>>(
+    () => new Set(events.filter((event) => event.free).map((event) => event.source)),
+  );
   const [jobs, setJobs] = useState<ReadonlyMap<string, Id | null>>(new Map());
   const [fault, setFault] = useState<string>();
   const known = useLiveQuery(async () => {
@@ -210,7 +218,11 @@ function Events({
       width: '92px',
       wideOnly: true,
       cell: ({ event }) =>
-        known?.has(event.source) ? <span className="text-sm text-soft">planned already</span> : null,
+        known?.has(event.source) ? (
+          <span className="text-sm text-soft">planned already</span>
+        ) : event.free ? (
+          <span className="text-sm text-soft">free</span>
+        ) : null,
     },
   ];
   return (

@@ -84,9 +84,12 @@ export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
   const { run } = useChanges();
   const [fault, setFault] = useState<string>();
   const [taking, setTaking] = useState(false);
+  const [leaveOut, setLeaveOut] = useState(false);
   if (!mapping) return <Loading />;
   const fresh = preview?.reading.rows.filter((row) => !preview.known.has(row.hours.source)) ?? [];
   const faults = preview?.reading.faults ?? [];
+  const badRows = new Set(faults.map((each) => each.row)).size;
+  const left = leaveOut && badRows > 0 ? `, leave out ${badRows}` : '';
   const takeIn = async () => {
     setTaking(true);
     try {
@@ -109,17 +112,17 @@ export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
         title="What the columns mean"
         actions={remembered && <span className="text-sm text-soft">as last time</span>}
       >
-        <Columns {...{ table, mapping }} onChange={setMapping} />
+        <Columns {...{ table, mapping }} plain={preview?.reading.plain ?? null} onChange={setMapping} />
       </Section>
       <Section
         title="What will be imported"
         actions={
           <Button
             kind="main"
-            disabled={taking || !preview || faults.length > 0 || fresh.length === 0}
+            disabled={taking || !preview || (faults.length > 0 && !leaveOut) || fresh.length === 0}
             onClick={() => void takeIn()}
           >
-            {taking ? 'Importing…' : fresh.length === 1 ? 'Import one row' : `Import ${fresh.length} rows`}
+            {taking ? 'Importing…' : `${fresh.length === 1 ? 'Import one row' : `Import ${fresh.length} rows`}${left}`}
           </Button>
         }
       >
@@ -129,7 +132,7 @@ export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
             {fault} Nothing was imported.
           </p>
         )}
-        <TableFaults faults={faults} />
+        <TableFaults faults={faults} leaveOut={leaveOut} onLeaveOut={setLeaveOut} />
         {preview && <PreviewLedger {...{ pricer, preview }} />}
       </Section>
     </>
@@ -165,10 +168,12 @@ function usePreview(pricer: Pricer, table: Table, mapping: Mapping | null): Prev
 function Columns({
   table,
   mapping,
+  plain,
   onChange,
 }: {
   table: Table;
   mapping: Mapping;
+  plain: HoursReading['plain'];
   onChange: (mapping: Mapping) => void;
 }) {
   return (
@@ -186,6 +191,19 @@ function Columns({
         onChange={(event) => onChange({ ...mapping, lengthForm: event.target.value as Mapping['lengthForm'] })}
         options={lengthForms.map((form) => [form, formNames[form]] as const)}
       />
+      {plain && (
+        <SelectField
+          label={`${plain.count === 1 ? 'A plain figure' : `${plain.count} plain figures`}, such as ${plain.first.slice(0, 12)}`}
+          value={mapping.plain ?? ''}
+          fault={mapping.plain ? undefined : 'Hours or minutes?'}
+          onChange={(event) => onChange({ ...mapping, plain: event.target.value as 'hours' })}
+          options={[
+            ...(mapping.plain ? [] : [['', 'Choose…'] as const]),
+            ['hours', 'are hours'],
+            ['minutes', 'are minutes'],
+          ]}
+        />
+      )}
       <SelectField
         label="3/12 is"
         value={mapping.dayOrder}
@@ -203,11 +221,17 @@ function Summary({ preview, fresh }: { pricer: Pricer; preview: Preview; fresh: 
   const { rows, services } = preview.reading;
   const seconds = fresh.reduce((sum, row) => sum + row.hours.seconds, 0);
   const before = rows.length - fresh.length;
+  const same = fresh.filter((row) => row.same !== null).length;
   const unlisted = new Set(fresh.map((row) => row.hours.unlisted).filter(Boolean)).size;
   return (
     <p className="border-t border-ink py-2">
       <b className="text-time">{showExactly(seconds)}</b> in {fresh.length === 1 ? 'one row' : `${fresh.length} rows`}
       {before > 0 && <>; {before === 1 ? 'one was' : `${before} were`} imported before and left out</>}
+      {same > 0 && (
+        <span className="text-attention">
+          ; {same === 1 ? 'one row says' : `${same} rows say`} the same as one before it
+        </span>
+      )}
       {unlisted > 0 && (
         <span className="text-attention">
           ; {unlisted === 1 ? 'one job is' : `${unlisted} jobs are`} not set up and can be filed later in Clients
@@ -289,13 +313,32 @@ function PreviewLedger({ pricer, preview }: { pricer: Pricer; preview: Preview }
       cell: ({ hours }) => <Length seconds={hours.seconds} />,
     },
     {
+      key: 'billable',
+      head: 'Billable',
+      width: '80px',
+      align: 'end',
+      wideOnly: true,
+      cell: ({ hours }) =>
+        hours.billableSeconds === null ? (
+          <span className="text-soft">all</span>
+        ) : hours.billableSeconds === 0 ? (
+          'none'
+        ) : (
+          <Length seconds={hours.billableSeconds} />
+        ),
+    },
+    {
       key: 'state',
       head: 'State',
       quietHead: true,
       width: '84px',
       wideOnly: true,
-      cell: ({ hours }) =>
-        preview.known.has(hours.source) ? <span className="text-sm text-soft">imported already</span> : null,
+      cell: ({ hours, same }) =>
+        preview.known.has(hours.source) ? (
+          <span className="text-sm text-soft">imported already</span>
+        ) : same === null ? null : (
+          <span className="text-sm text-attention">same as row {same}</span>
+        ),
     },
   ];
   return (

@@ -34,7 +34,7 @@ const fieldNames: Record<FormField, string> = {
   job: 'Job',
   service: 'Service',
   billable: 'Billable part',
-  times: 'From–to by itself',
+  times: 'From–to, apart',
   day: 'Day',
   tags: 'Tags',
   rate: 'Rate of this entry',

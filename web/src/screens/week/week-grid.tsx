@@ -54,6 +54,8 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
   const grid = useRef<HTMLDivElement>(null);
   /** A row that is to get the focus once it is there. */
   const wanted = useRef<string | null>(null);
+  /** What is typed before it is there. */
+  const early = useRef('');
 
   const at: Place = { row: Math.min(active.row, Math.max(0, rows.length - 1)), column: active.column };
   /** Where the focus goes once this has been rendered: before the next key, however fast one types. */
@@ -86,6 +88,8 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
     wanted.current = null;
     // One writes a new row from its first day on.
     goTo({ row, column: 0 });
+    if (early.current) startEditing('length', early.current);
+    early.current = '';
   });
 
   const range = {
@@ -196,7 +200,12 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
   useEffect(() => {
     const onFigure = (event: globalThis.KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || !/^\d$/.test(event.key)) return;
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (wanted.current !== null && /^[\d:.,]$/.test(event.key)) {
+        early.current += event.key;
+        return event.preventDefault();
+      }
+      if (!/^\d$/.test(event.key)) return;
       if (target.closest('input, textarea, select, [role=dialog], [role=listbox], [contenteditable], [data-place]'))
         return;
       event.preventDefault();
