@@ -25,6 +25,7 @@ const screens = [
   '/sift/back',
   '/sift/sources',
   '/week',
+  '/time',
   '/today?view=month',
   '/hours/in',
   '/hours/out',
