@@ -1,12 +1,13 @@
 import * as z from 'zod';
-import { clientDefaults, projectDefaults, serviceDefaults, taskDefaults } from '../model/defaults';
+import { clientDefaults, projectDefaults, rateDefaults, serviceDefaults, taskDefaults } from '../model/defaults';
 import * as fields from '../model/fields';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import { clientSchema, projectSchema, WORKSPACE_ID } from '../model/records';
+import { clientSchema, projectSchema, taskSchema, WORKSPACE_ID } from '../model/records';
+import { ALWAYS } from '../time/day';
 import { command, need, Plan } from './command';
 import { putEntry } from './entries';
-import type { Reader } from './store';
+import { overlay, type Reader } from './store';
 
 const target = z.union([
   z.strictObject({ projectId: fields.id }),
@@ -66,9 +67,14 @@ export const addJob = command({
     task: fields.text,
     /** Empty where none is missing. */
     service: fields.text,
+    /** Seconds that the task is expected to take. */
+    estimate: taskSchema.shape.estimate.optional(),
+    /** What an hour of it sells for, always; of the task, or of the project where there is no new task. */
+    rate: fields.price.optional(),
   }),
-  async plan(reader, { client, project, task, service }, { newId }) {
+  async plan(reader, { client, project, task, service, estimate = null, rate }, { newId }) {
     const plan = new Plan();
+    let taskId: Id | null = null;
     let projectId: Id;
     if ('id' in project) projectId = (await need(reader, 'projects', project.id, 'project')).id;
     else {
@@ -82,7 +88,13 @@ export const addJob = command({
     if (task.trim()) {
       const there = await reader.by('tasks', 'projectId', [projectId]);
       refuseSame(there, task, 'task');
-      plan.put('tasks', { ...taskDefaults, id: newId(), projectId, name: task.trim(), order: there.length });
+      taskId = newId();
+      plan.put('tasks', { ...taskDefaults, id: taskId, projectId, name: task.trim(), order: there.length, estimate });
+    }
+    if (rate !== undefined) {
+      const currency = await currencyOf(reader, plan, projectId);
+      const subject = taskId === null ? { projectId } : { taskId };
+      plan.put('rateLines', { ...rateDefaults, id: newId(), ...subject, price: rate, from: ALWAYS, currency });
     }
     if (service.trim()) {
       refuseSame(await reader.all('services'), service, 'service');
@@ -92,6 +104,17 @@ export const addJob = command({
     return plan;
   },
 });
+
+/** What a client pays in: of a project that is there, or that is being added. */
+async function currencyOf(reader: Reader, plan: Plan, projectId: Id): Promise<string> {
+  const at = overlay(
+    reader,
+    [...plan.rows.values()].map(({ table, id, after }) => ({ table, id, before: null, after })) as never,
+  );
+  const project = await need(at, 'projects', projectId, 'project');
+  if (project.clientId === null) throw new Fault('Internal work is not billed and has no rate.', 'rate');
+  return (await need(at, 'clients', project.clientId, 'client')).currency;
+}
 
 function refuseSame(there: readonly { name: string }[], name: string, what: 'task' | 'service'): void {
   const wanted = name.trim().toLowerCase();

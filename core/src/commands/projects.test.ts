@@ -140,6 +140,25 @@ describe('a job added on the spot', () => {
     expect(store.rows('clients')).toHaveLength(2);
   });
 
+  it('takes an estimate and a rate with it, which holds for work done before as well', async () => {
+    const task = { ...spot, project: { id: at.rig }, task: 'Dusk scene' };
+    const { changes } = await run('job.add', { ...task, estimate: 144_000, rate: '92.5' });
+    expect(changes.map((change) => change.after)).toEqual([
+      expect.objectContaining({ name: 'Dusk scene', estimate: 144_000 }),
+      expect.objectContaining({
+        taskId: changes[0]!.id,
+        projectId: null,
+        price: '92.5',
+        currency: 'GBP',
+        from: '2000-01-01',
+      }),
+    ]);
+    const fresh = { ...spot, project: { name: 'Arcade', jobNumber: '', colour: 'ochre' as const } };
+    const added = await run('job.add', { ...fresh, client: { name: 'Lantern Lane' }, rate: '70' });
+    expect(added.changes.map((change) => change.table)).toEqual(['clients', 'projects', 'rateLines']);
+    await expect(run('job.add', { ...fresh, client: null, rate: '70' })).rejects.toThrow('Internal work is not billed');
+  });
+
   it('takes what is there, and refuses a second of the same name', async () => {
     const project = { id: at.rig };
     const { changes } = await run('job.add', { ...spot, project, task: 'Plot' });

@@ -1,6 +1,8 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { type Job } from '@half-penny/core/entries';
 import { projectColours } from '@half-penny/core/model';
+import { readHourly } from '@half-penny/core/money';
+import { readLength } from '@half-penny/core/time';
 import { useState } from 'react';
 import { useChanges } from '../data/session';
 import { Button } from './button';
@@ -25,6 +27,8 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
   const [projectName, setProjectName] = useState(words);
   const [task, setTask] = useState('');
   const [service, setService] = useState('');
+  const [estimate, setEstimate] = useState('');
+  const [rate, setRate] = useState('');
   const projects = pricer.book.projects.filter((project) => project.clientId === (clientId || null));
   const { fault, submit } = useSubmit(async () => {
     const colour = projectColours[pricer.book.projects.length % projectColours.length]!;
@@ -33,6 +37,8 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
       project: projectId === 'new' ? { name: projectName, jobNumber: '', colour } : { id: projectId },
       task,
       service,
+      ...(estimate.trim() && task.trim() ? { estimate: readLength(estimate).seconds } : {}),
+      ...(rate.trim() ? { rate: readHourly(rate) } : {}),
     });
     const idIn = (table: string) => row.changes.find((change) => change.table === table)?.id;
     pick({ projectId: idIn('projects') ?? projectId, taskId: idIn('tasks') ?? null, unlisted: '' });
@@ -81,6 +87,24 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
         <TextField label="New project" value={projectName} onChange={(event) => setProjectName(event.target.value)} />
       )}
       <TextField label="New task, if it needs one" value={task} onChange={(event) => setTask(event.target.value)} />
+      <div className="flex gap-3">
+        {task.trim() !== '' && (
+          <TextField
+            label="Estimate"
+            placeholder="40 h"
+            value={estimate}
+            onChange={(event) => setEstimate(event.target.value)}
+          />
+        )}
+        {clientId !== '' && (
+          <TextField
+            label={`Rate an hour of the ${task.trim() ? 'task' : 'project'}`}
+            placeholder="as its client’s"
+            value={rate}
+            onChange={(event) => setRate(event.target.value)}
+          />
+        )}
+      </div>
       <TextField
         label="New service, if one is missing"
         value={service}

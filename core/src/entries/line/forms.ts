@@ -1,5 +1,5 @@
 import { addDays, isDay, MONTH_NAMES, showDayShort, WEEKDAY_NAMES, weekdayOf, type Day } from '../../time/day';
-import { showExactly, showMinute } from '../../time/length';
+import { LONGEST, showExactly, showMinute } from '../../time/length';
 import {
   LENGTH_LOOKS,
   MOST_BARE_HOURS,
@@ -115,6 +115,10 @@ const forms: readonly Form[] = [
     pattern: /^(?:(?:all )?billable)(?=\s*(?:$|[,;]))/i,
     read: () => ({ kind: 'billable', says: 'billable', apply: () => undefined }),
   },
+  {
+    pattern: new RegExp(`^([01]\\d[0-5]\\d|2[0-3][0-5]\\d)${TO}([01]\\d[0-5]\\d|2[0-3][0-5]\\d)`),
+    read: ([, from, to]) => spanFound(from!, to!),
+  },
   { pattern: new RegExp(`^(?:from (${CLOCK})${TO}(${CLOCK}))`, 'i'), read: ([, from, to]) => spanFound(from!, to!) },
   {
     pattern: new RegExp(`^(?:between (${CLOCK}) and (${CLOCK}))`, 'i'),
@@ -170,6 +174,22 @@ const forms: readonly Form[] = [
     read: ([, word], today) =>
       dayFound(addDays(today, { today: 0, yesterday: -1, tomorrow: 1 }[word!.toLowerCase() as 'today'])),
   },
+  {
+    pattern: /^(\d{1,2}(?:[:.][0-5]\d)? ?[ap]m)/i,
+    read([, clock]) {
+      const atMinute = readClock(clock!);
+      if (atMinute === null) return null;
+      return {
+        kind: 'start',
+        says: `started at ${showMinute(atMinute)}`,
+        apply: (line) => (line.start = { atMinute }),
+      };
+    },
+  },
+  {
+    pattern: new RegExp(`^(\\d{1,2}) ?[x×] ?(${LENGTH_LOOKS})`, 'i'),
+    read: ([, times, length]) => timesFound(Number(times), length!),
+  },
   { pattern: new RegExp(`^(?:for )?(${LENGTH_LOOKS})`, 'i'), read: ([, length]) => lengthFound(length!) },
   { pattern: /^(\d{1,3}[.,]\d{1,3}|[.,]\d{1,3}|\d{1,2})/, bare: true, read: ([length]) => bareFound(length) },
 ];
@@ -185,6 +205,14 @@ export const readOrNull = (text: string): Typed | null => {
 function lengthFound(text: string): Found | null {
   const typed = readOrNull(text);
   return typed && { kind: 'length', says: showExactly(typed.seconds), typed, apply: (line) => (line.length = typed) };
+}
+
+/** "2 x 1:30". */
+function timesFound(times: number, text: string): Found | null {
+  const once = readOrNull(text);
+  if (!once || times === 0 || once.seconds * times > LONGEST) return null;
+  const typed: Typed = { kind: 'length', seconds: once.seconds * times };
+  return { kind: 'length', says: showExactly(typed.seconds), typed, apply: (line) => (line.length = typed) };
 }
 
 const bareFound = (text: string): Found | null =>

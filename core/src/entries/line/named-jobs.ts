@@ -127,18 +127,10 @@ const MOST_WORDS = 24;
 const STRONG = 800;
 /** A beginning this much of its word is nearly the word. */
 const NEARLY = 0.6;
+/** Words before a place: "drove to saltmere" names no job by that alone. */
+const TOWARDS = new Set(['to', 'from', 'in', 'near', 'via']);
 /** Words that a job's name follows, and how much they say that one does. */
-const PREPOSITIONS: Readonly<Record<string, number>> = {
-  for: 1000,
-  on: 900,
-  at: 800,
-  with: 300,
-  to: 300,
-  in: 300,
-  from: 300,
-  re: 300,
-  're:': 300,
-};
+const PREPOSITIONS: Readonly<Record<string, number>> = { for: 1000, on: 900, at: 800, with: 300, re: 300, 're:': 300 };
 
 /** The words between two places. */
 function wordsBetween(text: string, from: number, to: number): Word[] {
@@ -250,13 +242,14 @@ function runOf(
   // One word may be anybody's who has it; several mean the one they fit best.
   const best = telling.length === 1 ? fitting : fitting.filter(({ fit, own }) => fit === top && own === mostOwn);
   const kept = openOf(withoutParts(best, fitting, telling));
+  const towards = TOWARDS.has(words[first - 1]?.text ?? '') || TOWARDS.has(words[first]!.text);
   const isAll = first === 0 && last === words.length;
   const inside = preposition === 0 && first > 0 && last < words.length;
   const sure =
     kept.length === 1 &&
     isSure(kept[0]!, top, telling, place.switching && isAll) &&
     // In the middle of a note a single word tells that a job is spoken of, not that it is meant.
-    !(inside && telling.length === 1);
+    !((inside || towards) && telling.length === 1);
   const letters = telling.reduce((sum, word) => sum + word.length, 0);
   return {
     from: words[first]!.from,

@@ -97,6 +97,7 @@ function settle(text: string, { hits, pieces }: Scan): { kept: Hit[]; rivals: Hi
     apartOf(
       lengths.filter((hit) => !hit.bare),
       { leads, alone, ends },
+      (from, to) => /[\p{L}\p{N}]/u.test(text.slice(from, to).replace(/\b(?:and|plus)\b/gi, '')),
     ) ??
     spanOfSameLength(lengths) ??
     (lengths.every((hit) => hit.bare) ? lengths[0] : undefined);
@@ -117,7 +118,10 @@ const onlyOne = (hits: readonly Hit[]): Hit | undefined => (hits.length === 1 ? 
 function apartOf(
   lengths: readonly Hit[],
   where: Readonly<Record<'leads' | 'alone' | 'ends', (hit: Hit) => boolean>>,
+  wordsBetween: (from: number, to: number) => boolean,
 ): Hit | undefined {
+  // "1h + 30m": neither of them is all of it.
+  if (lengths.some((hit, index) => index > 0 && !wordsBetween(lengths[index - 1]!.to, hit.from))) return undefined;
   const alone = lengths.filter(where.alone);
   if (alone.length > 0) return onlyOne(alone);
   return lengths.some((hit) => where.ends(hit) && !where.leads(hit)) ? undefined : onlyOne(lengths.filter(where.leads));
