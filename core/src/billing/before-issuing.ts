@@ -71,11 +71,17 @@ export function beforeIssuing(pricer: Pricer, of: BeforeIssuing): Finding[] {
     !homeOf(pricer, invoice.currency, invoice.taxPoint ?? day, draft.totals.tax)
   )
     odd(`No exchange rate says what the tax is in ${workspace.currency}.`, { kind: 'exchange' });
-  for (const cost of withoutReceipt(pricer, of))
-    odd(
-      `${cost.supplier || 'A cost'} of ${showDayShort(cost.day)} is above ${showAmount(workspace.receiptOver!, workspace.currency)} and has no receipt.`,
-      { kind: 'cost', costId: cost.id },
-    );
+  const policy = workspace.receiptPolicy ?? 'warn';
+  for (const cost of policy === 'note' ? [] : withoutReceipt(pricer, of)) {
+    const finding: Finding = {
+      weight: policy === 'require' ? 'refused' : 'odd',
+      text: `${cost.supplier || 'A cost'} of ${showDayShort(cost.day)} is above ${showAmount(workspace.receiptOver!, workspace.currency)} and has no receipt.`,
+      remedy: { kind: 'cost', costId: cost.id },
+    };
+    // What keeps it from being issued comes first.
+    if (policy === 'require') found.unshift(finding);
+    else found.push(finding);
+  }
   return found;
 }
 
@@ -86,7 +92,7 @@ function remedyOf({ path, data }: Fault): Remedy {
 }
 
 /** Costs on the draft that need a receipt and have none. */
-function withoutReceipt(pricer: Pricer, { draft, rows }: BeforeIssuing): Cost[] {
+export function withoutReceipt(pricer: Pricer, { draft, rows }: Pick<BeforeIssuing, 'draft' | 'rows'>): Cost[] {
   const { workspace } = pricer.book;
   const onDraft = new Set(draft.lines.flatMap((line) => line.charges.map((charge) => charge.cost?.id)));
   return rows.costs.filter((cost) => {

@@ -92,6 +92,38 @@ async function findingsOf(made: Made, id: string, day = DAY) {
 }
 
 describe('before it is issued', () => {
+  it('notes a receipt that is missing, warns of it, or keeps the cost from being invoiced, as the studio says', async () => {
+    const made = await ledger();
+    const { run, at } = made;
+    await run('workspace.edit', { receiptOver: 5000 });
+    const costs = await run('cost.add', {
+      kind: 'expense',
+      day: DAY,
+      supplier: 'Saltmere Hardware',
+      currency: 'GBP',
+      lines: [{ projectId: at.rig, text: 'Gel', amount: 6000 }],
+    });
+    const idIn = (table: string) => costs.changes.find((row) => row.table === table)!.id;
+    const costLineIds = [idIn('costLines')];
+    const drafted = await run('invoice.draft', { clientId: at.playhouse, entryIds: [], costLineIds });
+    const id = drafted.changes.find((row) => row.table === 'invoices')!.id;
+    const weights = async () =>
+      (await findingsOf(made, id)).filter((each) => each.remedy.kind === 'cost').map((each) => each.weight);
+    expect(await weights()).toEqual(['odd']);
+    await run('workspace.edit', { receiptPolicy: 'note' });
+    expect(await weights()).toEqual([]);
+    await run('workspace.edit', { receiptPolicy: 'require' });
+    expect(await weights()).toEqual(['refused']);
+    await expect(run('invoice.issue', { id })).rejects.toThrow(
+      'Saltmere Hardware of 12 Nov 2026 has no receipt. Add it, or say on its page why there is none.',
+    );
+    // A reason stands for the receipt.
+    await run('cost.edit', { id: idIn('costs'), noReceipt: 'Lost on the train' });
+    expect(await weights()).toEqual([]);
+    await run('invoice.issue', { id });
+    expect(made.store.rows('invoices').find((row) => row.id === id)?.frozen?.number).toBe('SL-0001');
+  });
+
   it('everything that is missing or odd is listed with its remedy', async () => {
     const made = await ledger();
     const { run, at, added, draftOf } = made;

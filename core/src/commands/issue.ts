@@ -1,7 +1,8 @@
 import * as z from 'zod';
-import { readBook, readSources } from '../billing/book';
+import { withoutReceipt } from '../billing/before-issuing';
+import { readBook, readSources, type InvoiceSources } from '../billing/book';
 import { creditNote } from '../billing/credit';
-import { computeDraft } from '../billing/draft';
+import { computeDraft, type Draft } from '../billing/draft';
 import { shareOfSources } from '../billing/draft-prices';
 import { freeze, nextSeq } from '../billing/freeze';
 import { Pricer, type PriceBook } from '../billing/pricer';
@@ -12,7 +13,7 @@ import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
 import { invoiceDefaults } from '../model/defaults-billing';
 import { paymentSchema, type PaymentKind } from '../model/records';
-import { dayOf, type Day } from '../time/day';
+import { dayOf, showDayShort, type Day } from '../time/day';
 import { command, need, Plan, type Circumstances } from './command';
 import { needDraft } from './invoices';
 import type { Reader } from './store';
@@ -31,6 +32,7 @@ export const issueInvoice = command({
     const day = input.day ?? today(book, circumstances);
     const deposits = await reader.by('deposits', 'clientId', [invoice.clientId]);
     const draft = computeDraft(pricer, { invoice, allocations, day, deposits, ...sources });
+    await refuseWithoutReceipts(reader, pricer, draft, sources);
     const shares = sharesOf(pricer, draft);
     const caps = capsOf(
       pricer,
@@ -208,3 +210,24 @@ export const removePayment = command({
 });
 
 const today = (book: PriceBook, { now }: Circumstances): Day => dayOf(now, book.workspace.zone);
+
+/** @throws Fault where the studio asks for receipts before a cost is invoiced, and one has neither a receipt nor a reason */
+async function refuseWithoutReceipts(
+  reader: Reader,
+  pricer: Pricer,
+  draft: Draft,
+  { rows }: Pick<InvoiceSources, 'rows'>,
+): Promise<void> {
+  const { workspace } = pricer.book;
+  if (workspace.receiptPolicy !== 'require') return;
+  const ids = rows.costs.map((cost) => cost.id);
+  const costLines = await reader.by('costLines', 'costId', ids);
+  const [cost, ...others] = withoutReceipt(pricer, { draft, rows: { costs: rows.costs, costLines } });
+  if (!cost) return;
+  const more = others.length > 0 ? `, and ${others.length} more` : '';
+  throw new Fault(
+    `${cost.supplier || 'A cost'} of ${showDayShort(cost.day)} has no receipt${more}. Add it, or say on its page why there is none.`,
+    'lines',
+    { costs: [cost, ...others].map((each) => each.id) },
+  );
+}

@@ -57,15 +57,20 @@ export function dueDayOf(
 }
 
 /**
- * Whether a cost should have a receipt and has none: an expense or ledger line of more than the studio's policy says.
+ * Whether a cost should have a receipt and has neither that nor a reason: an expense or ledger line of more than the studio's limit.
  *
  * @param gross in minor units of the workspace's currency
  */
 export const needsReceipt = (
-  cost: Pick<Cost, 'kind' | 'receiptIds'>,
+  cost: Pick<Cost, 'kind' | 'receiptIds' | 'noReceipt'>,
   gross: Minor,
   { receiptOver }: Pick<Workspace, 'receiptOver'>,
-): boolean => receiptOver !== null && cost.kind !== 'bill' && cost.receiptIds.length === 0 && gross > receiptOver;
+): boolean =>
+  receiptOver !== null &&
+  cost.kind !== 'bill' &&
+  cost.receiptIds.length === 0 &&
+  !cost.noReceipt?.trim() &&
+  gross > receiptOver;
 
 /**
  * A markup as it is typed, in percent. A figure between nothing and one, such as 0.35, is mostly a share where percent are meant: the

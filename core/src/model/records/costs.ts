@@ -46,6 +46,8 @@ export const costSchema = z
     dueMilestoneId: id.nullable(),
     dueAfter: z.int().min(0).max(365),
     receiptIds: z.array(id).max(50, 'A cost has at most 50 receipts.'),
+    /** Why there is no receipt where one is asked for: with a reason it counts as settled. */
+    noReceipt: text.max(300, 'A reason has at most 300 characters.').optional(),
     note: text,
     /** Where a ledger line was read: "ledger:4021", "statement:…"; empty where written by hand. */
     source: text.max(300),

@@ -69,6 +69,10 @@ export const bankAccountSchema = z.strictObject({
   ledger: account,
 });
 
+/** What a receipt that is missing above the limit does: it is only noted, warned of before invoicing, or keeps the cost from being invoiced. */
+export const receiptPolicies = ['note', 'warn', 'require'] as const;
+export type ReceiptPolicy = (typeof receiptPolicies)[number];
+
 /** The studio: who invoices, and the rules that hold for everything in it. */
 export const workspaceSchema = z.strictObject({
   id: z.literal(WORKSPACE_ID),
@@ -110,6 +114,8 @@ export const workspaceSchema = z.strictObject({
   logoId: id.nullable(),
   /** Costs of more than this need a receipt, in minor units of the workspace's currency; none does where null. */
   receiptOver: minor.min(0).nullable(),
+  /** What a missing receipt does; a warning where nothing is said. */
+  receiptPolicy: z.enum(receiptPolicies).optional(),
   /** Accounts of the bookkeeping that postings are made to. */
   accounts: accountsSchema,
   /** Why a document was open, in the studio's own words. */

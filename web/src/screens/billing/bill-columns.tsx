@@ -173,7 +173,7 @@ function underOf(pricer: Pricer, row: BillItem): string {
     row.kind === 'time' ? service : kindNames[row.kind].replace(/s$/, ''),
     row.supplier,
     member,
-    receipts ? (receipts === 1 ? '1 receipt' : `${receipts} receipts`) : '',
+    receipts ? (receipts === 1 ? '1 receipt' : `${receipts} receipts`) : row.needsReceipt ? 'needs a receipt' : '',
   ]
     .filter(Boolean)
     .join(' · ');

@@ -8,6 +8,7 @@ import {
   type Pricer,
   type ToBill,
 } from '@half-penny/core/billing';
+import { lineAmounts, needsReceipt } from '@half-penny/core/costs';
 import type { Id } from '@half-penny/core/model';
 import { addExact, type Decimal, type Minor } from '@half-penny/core/money';
 import type { Day } from '@half-penny/core/time';
@@ -47,6 +48,20 @@ export interface BillItem {
   amount: Minor;
   /** Why it has no price. */
   fault: string | null;
+  /** A cost above the studio's limit that has neither a receipt nor a reason. */
+  needsReceipt: boolean;
+}
+
+/** What each cost comes to with its tax, as far as its lines are to bill. */
+function grossByCost(pricer: Pricer, charges: readonly Charge[]): Map<Id, Minor> {
+  const sums = new Map<Id, Minor>();
+  for (const { cost, line } of charges) {
+    if (!cost || !line) continue;
+    const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
+    const { gross } = lineAmounts(line, cost, tax, pricer.book.workspace.amountRounding);
+    sums.set(cost.id, addExact(sums.get(cost.id) ?? 0, gross));
+  }
+  return sums;
 }
 
 export function billItems(pricer: Pricer, own: ToBill): BillItem[] {
@@ -69,9 +84,12 @@ export function billItems(pricer: Pricer, own: ToBill): BillItem[] {
       markup: item.price?.markup ?? null,
       amount: item.amount,
       fault: item.price ? null : 'no rate',
+      needsReceipt: false,
     };
   });
+  const gross = grossByCost(pricer, own.charges);
   const charges = own.charges.map((charge): BillItem => ({
+    needsReceipt: charge.cost !== null && needsReceipt(charge.cost, gross.get(charge.cost.id)!, pricer.book.workspace),
     id: charge.id,
     kind: charge.kind,
     item: null,

@@ -147,7 +147,7 @@ export function LineSources({ pricer, records, line }: LineSourcesProps) {
 }
 
 function itemsOf(pricer: Pricer, line: DraftLine, currency: string): BillItem[] {
-  const shared = { clientText: '', supplier: '', fault: null };
+  const shared = { clientText: '', supplier: '', fault: null, needsReceipt: false };
   const time = line.sources.map(({ entry, seconds, billed, price }): BillItem => {
     const amount = price ? pricer.amount(billed, price) : 0;
     return {

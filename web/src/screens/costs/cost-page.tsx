@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { costAmounts, dueDayOf } from '@half-penny/core/costs';
+import { costAmounts, dueDayOf, lineAmounts, needsReceipt } from '@half-penny/core/costs';
 import { readTags, showTags, tagsOf, type Cost, type CostLine } from '@half-penny/core/model';
-import { showAmount } from '@half-penny/core/money';
+import { showAmount, sumExact } from '@half-penny/core/money';
 import { amountFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -73,6 +73,7 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
         <CostLines pricer={pricer} cost={cost} lines={lines} />
       </Section>
       <Section title="Receipts">
+        <NoReceipt {...{ pricer, cost, lines }} />
         <DropReceipts onFiles={take}>
           <ReceiptStrip
             receipts={receipts}
@@ -88,6 +89,33 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
         <Head pricer={pricer} cost={cost} lines={lines} />
       </Section>
     </Page>
+  );
+}
+
+/** That a receipt is missing above the studio's limit, and why there is none. */
+function NoReceipt({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: readonly CostLine[] }) {
+  const { run } = useChanges();
+  const { workspace } = pricer.book;
+  const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
+  const gross = sumExact(lines.map((line) => lineAmounts(line, cost, tax, workspace.amountRounding).gross));
+  const asked = needsReceipt({ ...cost, noReceipt: '' }, gross, workspace);
+  if (!asked && !cost.noReceipt) return null;
+  const open = needsReceipt(cost, gross, workspace);
+  return (
+    <div className="mb-3 flex flex-wrap items-end gap-3">
+      {open && (
+        <p className="border-l-[3px] border-attention bg-attention-ground px-3 py-2 text-attention">
+          This is above {showAmount(workspace.receiptOver!, workspace.currency)} and has no receipt.
+          {workspace.receiptPolicy === 'require' && ' It cannot be invoiced without one, or a reason.'}
+        </p>
+      )}
+      <SavedField
+        label="Why there is no receipt"
+        value={cost.noReceipt ?? ''}
+        save={(noReceipt) => run('cost.edit', { id: cost.id, noReceipt: noReceipt.trim() })}
+        className="min-w-64 flex-1"
+      />
+    </div>
   );
 }
 

@@ -1,12 +1,12 @@
 import { postingsOf, type Pricer } from '@half-penny/core/billing';
-import type { Accounts, Workspace } from '@half-penny/core/model';
+import type { Accounts, ReceiptPolicy, Workspace } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount } from '@half-penny/core/money';
 import { useState } from 'react';
 import { useToday } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
 import { save as saveFile } from '../../data/workspaces';
 import { Button } from '../../parts/button';
-import { SavedField, TextField } from '../../parts/field';
+import { SavedField, SavedSelect, TextField } from '../../parts/field';
 import { Section } from '../../parts/page';
 
 const names: Record<keyof Accounts, { name: string; hint: string }> = {
@@ -58,6 +58,20 @@ export function Bookkeeping({ pricer }: { pricer: Pricer }) {
             }
             hint="Expenses and ledger lines without one are listed under Costs. Empty: none is asked for."
           />
+          {workspace.receiptOver !== null && (
+            <SavedSelect
+              label="A receipt that is missing"
+              className="mt-3"
+              value={workspace.receiptPolicy ?? 'warn'}
+              options={[
+                ['note', 'is noted in the lists'],
+                ['warn', 'is warned of before invoicing'],
+                ['require', 'keeps the cost from being invoiced'],
+              ]}
+              save={(policy) => save({ receiptPolicy: policy as ReceiptPolicy })}
+              hint="A reason on the cost's page stands for the receipt."
+            />
+          )}
         </div>
       </Section>
     </>

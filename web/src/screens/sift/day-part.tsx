@@ -6,7 +6,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../data/session';
-import { barLook } from '../../parts/bar';
+import { barLook, quietBarLook } from '../../parts/bar';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { Dialog } from '../../parts/dialog';
@@ -233,7 +233,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       )}
       <LooseWorth lines={stretches} />
       {stretches.length > 0 && (
-        <div role="group" aria-label="With what is selected" className={barLook}>
+        <div role="group" aria-label="With what is selected" className={selected.size > 0 ? barLook : quietBarLook}>
           <JobPicker
             pricer={pricer}
             value={noJob}

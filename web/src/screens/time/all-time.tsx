@@ -222,7 +222,7 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
             : 'Nothing of these days matches. Take a filter off.'
         }
       />
-      <ActionBar entries={ticked.length > 0 ? ticked : meant(current)} act={act} />
+      <ActionBar entries={ticked.length > 0 ? ticked : meant(current)} ticked={ticked.length > 0} act={act} />
       {windows}
     </Page>
   );

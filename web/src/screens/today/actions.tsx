@@ -3,7 +3,7 @@ import type { Entry, Member } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { useChanges } from '../../data/session';
-import { barLook } from '../../parts/bar';
+import { barLook, quietBarLook } from '../../parts/bar';
 import { Button } from '../../parts/button';
 import { showKey, type KeyName } from '../../parts/keys';
 import type { RowKeys } from '../../parts/ledger';
@@ -76,14 +76,17 @@ export const useActionKeys = <Row,>(
 /** The actions as buttons over the Till, where they stay in view however long the ledger is. */
 export function ActionBar({
   entries,
+  ticked = false,
   act,
 }: {
   entries: readonly Entry[];
+  /** Whether somebody chose them; otherwise it is the row with the focus. */
+  ticked?: boolean;
   act: (action: Action, entries: readonly Entry[]) => void;
 }) {
   if (entries.length === 0) return null;
   return (
-    <div role="toolbar" aria-label="With what is chosen" className={barLook}>
+    <div role="toolbar" aria-label="With what is chosen" className={ticked ? barLook : quietBarLook}>
       <span className="mr-1 text-soft">{entries.length === 1 ? 'This entry:' : `${entries.length} entries:`}</span>
       {actions.map(({ action, key, name, least, most }) => (
         <Button

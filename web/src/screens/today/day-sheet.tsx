@@ -4,7 +4,6 @@ import type { Absence, Entry, Id, Member, PlannedTime, Timer } from '@half-penny
 import { boundsOfDay, overlapOf, type Day, type Interval, type Seconds } from '@half-penny/core/time';
 import { Link } from 'react-router';
 import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
-import { useAbsences } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { HourPage, type HourPart } from '../../parts/hour-page';
 import { Ledger } from '../../parts/ledger';
@@ -33,6 +32,7 @@ interface DaySheetProps {
   items: readonly Priced[];
   plans: readonly PlannedTime[];
   timer: Timer | null;
+  absences: readonly Absence[];
   adding: boolean;
   closeAdding: () => void;
   focused: Id | null;
@@ -41,7 +41,7 @@ interface DaySheetProps {
 
 /** The day as a ruled list with its gaps, its planned time and its picture. */
 export function DaySheet(props: DaySheetProps) {
-  const { title, pricer, member, day, today, items, plans, focused } = props;
+  const { title, pricer, member, day, today, items, plans, absences, focused } = props;
   const { attempt } = useChanges();
   const [active, setActive] = useState<string | null>(focused);
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
@@ -50,7 +50,6 @@ export function DaySheet(props: DaySheetProps) {
   const now = minute * 60_000;
   const running = useRunning(props.timer, member, now);
   const runningStart = running?.start ?? null;
-  const absences = useAbsences();
   const missing = missingOn(member, day, items, running, absences);
   const rows = useMemo(
     () =>
@@ -160,10 +159,10 @@ export function DaySheet(props: DaySheetProps) {
         }
       />
       <div className="mt-3 flex flex-wrap items-center gap-x-6 gap-y-3 px-2">
-        <DayOwed {...{ member, day, recorded }} />
+        <DayOwed {...{ member, day, recorded, absences }} />
         {overlapping > 0 && <span className="text-sm text-attention">{overlapping} entries overlap in time</span>}
       </div>
-      <ActionBar entries={barred} act={act} />
+      <ActionBar entries={barred} ticked={ticked.length > 0} act={act} />
       {windows}
     </Page>
   );
@@ -187,15 +186,14 @@ function hourParts(
   ];
 }
 
-/** Seconds owed on a day that are neither recorded nor running; 0 until it is known what is owed. */
+/** Seconds owed on a day that are neither recorded nor running. */
 function missingOn(
   member: Member,
   day: Day,
   items: readonly Priced[],
   running: Interval | null,
-  absences: readonly Absence[] | undefined,
+  absences: readonly Absence[],
 ): Seconds {
-  if (!absences) return 0;
   const done = recordedOn(
     items.map((item) => item.entry),
     day,
@@ -205,9 +203,17 @@ function missingOn(
   return Math.max(0, owedOnDay(member, day, absences) - done - runs);
 }
 
-function DayOwed({ member, day, recorded }: { member: Member; day: Day; recorded: number }) {
-  const absences = useAbsences();
-  if (!absences) return null;
+function DayOwed({
+  member,
+  day,
+  recorded,
+  absences,
+}: {
+  member: Member;
+  day: Day;
+  recorded: number;
+  absences: readonly Absence[];
+}) {
   const names = absencesOn(member.id, day, absences).map((absence) => absence.name);
   return (
     <>

@@ -3,7 +3,7 @@ import { addDays, isDay, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
-import { useDay, useMember, usePlansOfRange, usePricer, useTimer, useToday } from '../../data/queries';
+import { useAbsences, useDay, useMember, usePlansOfRange, usePricer, useTimer, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showDay } from '../../parts/days';
@@ -73,6 +73,7 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
   const data = useDay(member.id, day);
   const plans = usePlansOfRange(member.id, day, day);
   const timer = useTimer();
+  const absences = useAbsences();
   const adding = params.get('add') !== null;
   const rest = () => {
     const { add: _add, entry: _entry, ...others } = Object.fromEntries(params);
@@ -130,13 +131,13 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       {addTime}
     </>
   );
-  // What runs is part of the day: a gap ends where it begins.
-  if (!data || !plans || timer === undefined) return <Waiting title={title} />;
+  // What runs is part of the day: a gap ends where it begins; and what is owed decides what is not accounted for.
+  if (!data || !plans || timer === undefined || !absences) return <Waiting title={title} />;
   const focused: Id | null = params.get('entry');
   return (
     <DaySheet
       key={`${member.id} ${day}`}
-      {...{ title, travel, actions, member, day, today, adding, plans, timer, focused, goTo }}
+      {...{ title, travel, actions, member, day, today, adding, plans, timer, absences, focused, goTo }}
       pricer={data.pricer}
       items={data.items}
       closeAdding={() => setAdding(false)}
