@@ -125,11 +125,14 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
 
   // A row that was replaced by another, such as a gap by the entry that fills it, takes the focus with it when it goes.
   const lastFocused = useRef<HTMLElement | null>(null);
-  useLayoutEffect(() => {
+  const focusAgain = () => {
     if (!lastFocused.current || (lastFocused.current.isConnected && follows < 0)) return;
+    const cell = cellAt(current);
+    if (!cell) return;
     lastFocused.current = null;
-    if (document.activeElement === document.body) cellAt(current)?.focus();
-  });
+    if (document.activeElement === document.body) cell.focus();
+  };
+  useLayoutEffect(focusAgain);
 
   const { chosen } = props;
   const shownChoice = useRef<string | null | undefined>(chosen);
@@ -262,7 +265,13 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
       </div>
       {long ? (
         <Suspense fallback={<div role="rowgroup">{rows.slice(0, LONG_FROM).map((_, index) => renderRow(index))}</div>}>
-          <LongRows handle={longRows} count={rows.length} keyOf={(index) => rowId(rows[index]!)} render={renderRow} />
+          <LongRows
+            handle={longRows}
+            count={rows.length}
+            keyOf={(index) => rowId(rows[index]!)}
+            render={renderRow}
+            onReady={focusAgain}
+          />
         </Suspense>
       ) : (
         <div role="rowgroup">{rows.map((_, index) => renderRow(index))}</div>

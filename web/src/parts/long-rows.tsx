@@ -1,5 +1,14 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useContext, useImperativeHandle, useLayoutEffect, useRef, useState, type ReactNode, type Ref } from 'react';
+import {
+  useContext,
+  useEffect,
+  useImperativeHandle,
+  useLayoutEffect,
+  useRef,
+  useState,
+  type ReactNode,
+  type Ref,
+} from 'react';
 import { ScrollContext } from './scroll-context';
 
 export interface LongRowsHandle {
@@ -11,12 +20,26 @@ interface LongRowsProps {
   keyOf: (index: number) => string;
   render: (index: number) => ReactNode;
   handle: Ref<LongRowsHandle>;
+  /** They took the place of rows that stood here until they came. */
+  onReady: () => void;
 }
 
 const ROW_HEIGHT = 53;
 
 /** The rows of a long ledger: only those near what is seen are rendered. */
-export default function LongRows({ count, keyOf, render, handle }: LongRowsProps) {
+export default function LongRows({ count, keyOf, render, handle, onReady }: LongRowsProps) {
+  useEffect(() => {
+    // What is near is measured first and rendered a few frames later.
+    let frames = 12;
+    let waiting = 0;
+    const look = () => {
+      onReady();
+      if (frames-- > 0) waiting = requestAnimationFrame(look);
+    };
+    waiting = requestAnimationFrame(look);
+    return () => cancelAnimationFrame(waiting);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when they come
+  }, []);
   const scroll = useContext(ScrollContext);
   const own = useRef<HTMLDivElement>(null);
   const [margin, setMargin] = useState(0);

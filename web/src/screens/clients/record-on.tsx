@@ -7,7 +7,7 @@ import { useMember, useTimer, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 
-const AddTime = lazy(() => import('../today/add-time'));
+const AddTime = lazy(() => import('../../parts/add-time'));
 
 interface RecordOnProps {
   job: Job;

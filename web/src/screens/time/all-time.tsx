@@ -17,7 +17,7 @@ import { Loading, Page } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
 import { Slip } from '../../parts/slip';
 import { TagWords } from '../../parts/tag-words';
-import { ActionBar, useActionKeys, useActions, type Action } from '../today/actions';
+import { ActionBar, useActionKeys, useActions, type Action } from '../../parts/actions';
 
 /** How far back the list begins: longer ago is asked for by the period. */
 const LATELY = 90;

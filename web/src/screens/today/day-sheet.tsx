@@ -13,13 +13,13 @@ import { Page } from '../../parts/page';
 import { PrintHead } from '../../parts/print';
 import { Slip } from '../../parts/slip';
 import { useAppSelector } from '../../state/store';
-import { ActionBar, useActionKeys, useActions, type Action } from './actions';
+import { ActionBar, useActionKeys, useActions, type Action } from '../../parts/actions';
 import { explainOnDay, nameOf, useColumns } from './columns';
 import { rowsOfDay, type DayRow } from './day-rows';
 import { Doubts } from './doubts';
 import { WeekFills } from './week-fills';
 
-const AddTime = lazy(() => import('./add-time'));
+const AddTime = lazy(() => import('../../parts/add-time'));
 
 interface DaySheetProps {
   title: string;

@@ -2,11 +2,11 @@ import type { Pricer } from '@half-penny/core/billing';
 import type { Entry, Member } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
-import { useChanges } from '../../data/session';
-import { barLook, quietBarLook } from '../../parts/bar';
-import { Button } from '../../parts/button';
-import { showKey, type KeyName } from '../../parts/keys';
-import type { RowKeys } from '../../parts/ledger';
+import { useChanges } from '../data/session';
+import { barLook, quietBarLook } from './bar';
+import { Button } from './button';
+import { showKey, type KeyName } from './keys';
+import type { RowKeys } from './ledger';
 
 // Windows that ask for more come when they are first wanted.
 const dialogs = () => import('./action-dialogs');

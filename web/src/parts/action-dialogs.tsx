@@ -1,19 +1,19 @@
 import { inStyle, rateUnits, type RateUnit } from '@half-penny/core/money';
-import { rateTyped } from '../../parts/read-price';
-import { serviceOptions, serviceOf } from '../../parts/services';
+import { rateTyped } from './read-price';
+import { serviceOptions, serviceOf } from './services';
 import type { Pricer } from '@half-penny/core/billing';
 import { jobOf, noJob, type Job } from '@half-penny/core/entries';
 import { sameData, type Entry, type Member } from '@half-penny/core/model';
 import { minuteOf, showLength, showMinute, type Day } from '@half-penny/core/time';
 import { useState } from 'react';
-import { useChanges } from '../../data/session';
-import { Button } from '../../parts/button';
-import { DayField } from '../../parts/day-field';
-import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
-import { JobPicker } from '../../parts/job-picker';
-import { splitAfter } from '../../parts/editing';
-import { useSubmit } from '../../parts/use-submit';
+import { useChanges } from '../data/session';
+import { Button } from './button';
+import { DayField } from './day-field';
+import { Dialog } from './dialog';
+import { SelectField, TextField } from './field';
+import { JobPicker } from './job-picker';
+import { splitAfter } from './editing';
+import { useSubmit } from './use-submit';
 
 export function SplitDialog({ entry, member, onClose }: { entry: Entry; member: Member; onClose: () => void }) {
   const { run } = useChanges();

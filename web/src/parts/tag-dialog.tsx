@@ -1,11 +1,11 @@
 import { joinTags, readTags, showTags, tagsOf, withoutTags, type Entry } from '@half-penny/core/model';
 import { useState } from 'react';
-import { useKnownTags } from '../../data/tags';
-import { useChanges } from '../../data/session';
-import { Button } from '../../parts/button';
-import { Dialog } from '../../parts/dialog';
-import { TextField } from '../../parts/field';
-import { useSubmit } from '../../parts/use-submit';
+import { useKnownTags } from '../data/tags';
+import { useChanges } from '../data/session';
+import { Button } from './button';
+import { Dialog } from './dialog';
+import { TextField } from './field';
+import { useSubmit } from './use-submit';
 
 /** Tags offered at most: more than that are typed sooner than found. */
 const MOST_OFFERED = 24;

@@ -1,19 +1,19 @@
-import { serviceOptions, serviceOf } from '../../parts/services';
+import { serviceOptions, serviceOf } from './services';
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, spanOn, type Job } from '@half-penny/core/entries';
 import { Fault, messageOf, readTags, type Entry, type FormField, type Member } from '@half-penny/core/model';
 import { readRate } from '@half-penny/core/money';
 import { readLength, type Day, type Interval } from '@half-penny/core/time';
 import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
-import { useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
-import { Button } from '../../parts/button';
-import { DayField } from '../../parts/day-field';
-import { SelectField, TextField } from '../../parts/field';
-import { JobPicker } from '../../parts/job-picker';
-import { isKey } from '../../parts/keys';
-import { showSpan } from '../../parts/spans';
-import { useKept } from '../../state/kept';
+import { useToday } from '../data/queries';
+import { useChanges, useSession } from '../data/session';
+import { Button } from './button';
+import { DayField } from './day-field';
+import { SelectField, TextField } from './field';
+import { JobPicker } from './job-picker';
+import { isKey } from './keys';
+import { showSpan } from './spans';
+import { useKept } from '../state/kept';
 
 interface AddTimeProps {
   pricer: Pricer;
