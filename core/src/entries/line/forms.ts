@@ -216,7 +216,7 @@ function timesFound(times: number, text: string): Found | null {
 }
 
 const bareFound = (text: string): Found | null =>
-  Number.parseFloat(text.replace(',', '.')) <= MOST_BARE_HOURS ? lengthFound(text) : null;
+  Number(/^\d*/.exec(text)![0]) <= MOST_BARE_HOURS ? lengthFound(text) : null;
 
 function spanFound(from: string, to: string): Found | null {
   const typed = readOrNull(`${from}-${to}`);

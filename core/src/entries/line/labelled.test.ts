@@ -2,21 +2,10 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readClock } from '../../time';
 import { readLine, type LineContext, type LineJob, type UnderstoodLine } from '.';
+import { lineProject as project } from '../../testing/line';
 
 // labelled-lines.txt holds lines of several trades with what each means, written by hand. Two figures count: how many are read
 // wholly right, and how many would be booked on another client without a question. docs/time.md publishes them.
-
-const project = (id: string, own: string, client: string, jobNumber = '', closed: string | null = null): LineJob => ({
-  id,
-  projectId: id,
-  taskId: null,
-  own,
-  around: [client],
-  within: [id],
-  jobNumber,
-  name: `${client} / ${own}`,
-  closed,
-});
 
 const task = (id: string, own: string, of: LineJob): LineJob => ({
   ...of,

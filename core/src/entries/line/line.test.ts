@@ -1,18 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { readLine, writeLine, type LineContext, type LineJob } from '.';
-
-const project = (id: string, own: string, client: string, jobNumber = ''): LineJob => ({
-  id,
-  projectId: id,
-  taskId: null,
-  own,
-  around: [client],
-  within: [id],
-  jobNumber,
-  name: `${client} / ${own}`,
-  closed: null,
-});
+import { readLine, writeLine, type LineContext } from '.';
+import { lineProject as project } from '../../testing/line';
 
 const context: LineContext = {
   jobs: [

@@ -385,7 +385,7 @@ function meaningsOf(word: string): { says: string; as: string }[] {
     }));
   }
   const figure = /^\d+(?:[.,]\d+)?/.exec(word)![0];
-  const number = Number.parseFloat(figure.replace(',', '.'));
+  const number = Number(/^\d+/.exec(figure)![0]);
   const meanings: { says: string; as: string }[] = [];
   if (number <= MOST_BARE_HOURS) meanings.push({ says: '', as: `${figure} h` });
   if (number <= 600) meanings.push({ says: '', as: `${figure} min` });
