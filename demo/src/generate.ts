@@ -145,7 +145,6 @@ class Demo {
     for (const [key, { tax, projects, contacts, contract, ...client }] of Object.entries(studio.clients)) {
       const clientId = await this.#added('client.add', { ...client, taxId: taxIds[tax]!, archived: false });
       clientIds[key] = clientId;
-      for (const contact of contacts) await run('contact.add', { clientId, ...contact });
       let contractId: Id | null = null;
       if (contract) {
         // Five years of busy days would pass any cap.
@@ -154,6 +153,10 @@ class Demo {
         this.#contractIds.set(key, contractId);
       }
       for (const project of projects) await this.#project(project, { clientId, contractId, parentId: null }, jobs);
+      for (const { answersFor = [], ...contact } of contacts) {
+        const projectIds = answersFor.map((name) => this.#projectIds.get(name)!);
+        await run('contact.add', { clientId, ...contact, ...(projectIds.length > 0 ? { projectIds } : {}) });
+      }
     }
     await this.#project(studio.internal, { clientId: null, contractId: null, parentId: null }, jobs);
     await this.#rates(clientIds, memberIds);

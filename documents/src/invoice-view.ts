@@ -90,9 +90,10 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     ].filter(Boolean),
     client: [
       client.name,
+      invoice.attention && `For the attention of ${invoice.attention}`,
       ...rowsOf(client.address),
       client.taxNumber && `${taxNumberOf(invoice)} ${client.taxNumber}`,
-    ].filter(Boolean),
+    ].filter((row): row is string => Boolean(row)),
     facts: [
       [title, number],
       ...(invoice.credits ? ([['Credits', creditedOf(invoice.credits)]] satisfies [string, string][]) : []),

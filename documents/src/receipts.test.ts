@@ -1,4 +1,4 @@
-import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
+import { PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -69,5 +69,59 @@ describe('receipts behind an invoice', () => {
     ]);
     const alone = await pdfOf('Invoice');
     expect(await appendReceipts(alone, [])).toBe(alone);
+  });
+});
+
+describe('a receipt that does something', () => {
+  /** Names that stand in any object of a PDF. */
+  const namesIn = async (bytes: Uint8Array): Promise<string> => {
+    const pdf = await PDFDocument.load(bytes);
+    return pdf.context
+      .enumerateIndirectObjects()
+      .map(([, object]) => object.toString())
+      .join('\n');
+  };
+
+  it('does nothing any more behind an invoice, and still shows what its fields showed', async () => {
+    const pdf = await PDFDocument.create();
+    const page = pdf.addPage([300, 200]);
+    pdf.addJavaScript('start', 'app.alert(1)');
+    await pdf.attach(new TextEncoder().encode('payload'), 'payload.exe', { mimeType: 'application/octet-stream' });
+    const field = pdf.getForm().createTextField('amount');
+    field.setText('Paid 12.40');
+    field.addToPage(page, { x: 20, y: 100, width: 120, height: 20 });
+    const { context } = pdf;
+    const launch = context.obj({
+      Type: 'Annot',
+      Subtype: 'Link',
+      Rect: [0, 0, 300, 200],
+      A: { S: 'Launch', F: 'payload.exe' },
+    });
+    page.node.addAnnot(context.register(launch));
+    page.node.set(PDFName.of('AA'), context.obj({ O: { S: 'JavaScript', JS: PDFString.of('app.alert(2)') } }));
+    const bytes = await pdf.save();
+    const dangerous = ['/JavaScript', '/Launch', '/EmbeddedFile', '/AA', '/Annot\n'];
+    const before = await namesIn(bytes);
+    for (const name of dangerous) expect(before).toContain(name);
+    const whole = await appendReceipts(await pdfOf('Invoice SL-0131'), [
+      { name: 'odd.pdf', mediaType: 'application/pdf', bytes, line: 1 },
+    ]);
+    const after = await namesIn(whole);
+    for (const name of dangerous) expect(after).not.toContain(name);
+    expect(textOf(whole)).toContain('Paid 12.40');
+  });
+
+  it('is refused where a picture says it has more pixels than a browser has room for', async () => {
+    const huge = PNG.slice();
+    new DataView(huge.buffer).setUint32(16, 12_000);
+    new DataView(huge.buffer).setUint32(20, 12_000);
+    await expect(inspectReceipt(huge, 'wall.png')).rejects.toThrow(
+      '“wall.png” has 144 million pixels; a receipt has at most 100 million.',
+    );
+    // SOI, an empty comment, then a frame of 20,000 × 20,000 (ITU-T T.81).
+    const jpeg = Uint8Array.from([
+      0xff, 0xd8, 0xff, 0xfe, 0, 2, 0xff, 0xc0, 0, 11, 8, 0x4e, 0x20, 0x4e, 0x20, 1, 1, 0x11, 0,
+    ]);
+    await expect(inspectReceipt(jpeg, 'wall.jpg')).rejects.toThrow('“wall.jpg” has 400 million pixels');
   });
 });

@@ -1,5 +1,5 @@
 import { Fault } from '@half-penny/core/model';
-import { EncryptedPDFError, PDFDocument, rgb, StandardFonts, type PDFPage } from '@cantoo/pdf-lib';
+import { EncryptedPDFError, PDFDocument, PDFName, rgb, StandardFonts, type PDFPage } from '@cantoo/pdf-lib';
 
 /** The most bytes of one receipt. */
 export const MOST_RECEIPT_BYTES = 50_000_000;
@@ -43,6 +43,13 @@ export async function inspectReceipt(
     throw new Fault(`${said} is no picture and no PDF. A receipt is a PNG, a JPEG or a PDF.`, 'receipt');
   }
   if (mediaType !== 'application/pdf') {
+    const pixels = pixelsOf(bytes, mediaType);
+    if (pixels !== null && pixels > MOST_PIXELS) {
+      throw new Fault(
+        `${said} has ${Math.round(pixels / 1_000_000)} million pixels; a receipt has at most ${MOST_PIXELS / 1_000_000} million. Save it smaller.`,
+        'receipt',
+      );
+    }
     try {
       const scratch = await PDFDocument.create();
       await (mediaType === 'image/png' ? scratch.embedPng(bytes) : scratch.embedJpg(bytes));
@@ -55,6 +62,24 @@ export async function inspectReceipt(
     return { mediaType, pages: 1 };
   }
   return { mediaType, pages: (await openPdf(bytes, said)).getPageCount() };
+}
+
+/** A page scanned at 600 dots an inch has 35 million; beyond this a picture takes more memory than a browser has. */
+const MOST_PIXELS = 100_000_000;
+
+/** The size that a picture says it has, in pixels, without reading the picture; null where its head does not say. */
+function pixelsOf(bytes: Uint8Array, type: 'image/png' | 'image/jpeg'): number | null {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  // IHDR comes first (PNG, 11.2.1).
+  if (type === 'image/png') return bytes.length < 24 ? null : view.getUint32(16) * view.getUint32(20);
+  // Segments of a JPEG (ITU-T T.81, B.1.1.4): a frame header SOF0 to SOF15 holds height and width.
+  for (let at = 2; at + 9 < bytes.length && bytes[at] === 0xff;) {
+    const marker = bytes[at + 1]!;
+    const isFrame = marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker);
+    if (isFrame) return view.getUint16(at + 5) * view.getUint16(at + 7);
+    at += 2 + view.getUint16(at + 2);
+  }
+  return null;
 }
 
 export const tooLarge = (name: string, bytes: number): string =>
@@ -102,6 +127,7 @@ export async function appendReceipts(invoice: Uint8Array, receipts: readonly Rec
     const label = `Receipt for line ${line}`;
     if (mediaType === 'application/pdf') {
       const source = await openPdf(bytes, `“${name}”`);
+      makeInert(source);
       for (const page of await pdf.copyPages(source, source.getPageIndices())) mark(pdf.addPage(page), label);
       continue;
     }
@@ -114,6 +140,22 @@ export async function appendReceipts(invoice: Uint8Array, receipts: readonly Rec
     mark(page, label);
   }
   return pdf.save();
+}
+
+/** What a page of a PDF can hold besides what it shows (ISO 32000-1, 7.7.3.3): notes, links, actions, files, and what programs left there. */
+const BESIDES = ['Annots', 'AA', 'A', 'AF', 'B', 'Metadata', 'PieceInfo', 'PresSteps', 'Trans', 'Dur', 'StructParents'];
+
+/**
+ * Takes from a receipt all that does something: annotations and their actions, scripts, launches, embedded files. What fields of a form show
+ * becomes part of the page first. Scripts and files of the document itself are left behind, as pages alone are copied.
+ */
+function makeInert(pdf: PDFDocument): void {
+  try {
+    pdf.getForm().flatten();
+  } catch {
+    // A form that cannot be drawn shows nothing; its fields go with the other annotations.
+  }
+  for (const page of pdf.getPages()) for (const name of BESIDES) page.node.delete(PDFName.of(name));
 }
 
 /** Puts documents one behind the other into one PDF. */

@@ -64,12 +64,26 @@ export const test = base.extend<object, { readonly demo: string }>({
     const errors: string[] = [];
     page.on('pageerror', (error) => errors.push(error.message));
     await page.clock.install({ time: NOW });
+    // Whoever presses and leaves at once would be asked first: the tests leave once it is written.
+    const [goTo, reload] = [page.goto.bind(page), page.reload.bind(page)];
+    page.goto = async (...to) => {
+      await written(page);
+      return goTo(...to);
+    };
+    page.reload = async (...how) => {
+      await written(page);
+      return reload(...how);
+    };
     await use(page);
     expect(errors).toEqual([]);
   },
 });
 
 export { expect };
+
+/** Waits until what was pressed is written: what is shown at once may not be yet, and leaving the page would ask. */
+export const written = (page: Page) =>
+  page.waitForFunction(() => !document.documentElement.hasAttribute('data-writing'));
 
 /** Opens a screen and waits until it is read. */
 export async function open(page: Page, path: string): Promise<void> {

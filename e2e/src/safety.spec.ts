@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PORT } from './address';
-import { addTime, expect, grid, open, ready, row, test, till } from './app';
+import { addTime, expect, expectAxeClean, grid, NOW, open, ready, row, startEmpty, test, till } from './app';
 import { launch } from './chromium';
 
 test('a killed browser loses nothing: the timer still runs, with the right time', async () => {
@@ -155,4 +155,42 @@ test.describe('with its service worker', () => {
     await expect(page.getByRole('heading', { name: 'To bill' })).toBeVisible();
     await context.close();
   });
+});
+
+test('what no file holds is counted, an export settles it, and a workspace left unfinished can be removed', async ({
+  page,
+}) => {
+  await startEmpty(page);
+  await expect(page.getByText('this browser may clear what is kept here')).toBeVisible();
+  await page.evaluate(
+    () =>
+      new Promise<void>((resolve) => {
+        const opening = indexedDB.open('half-penny-left-behind', 1);
+        opening.onupgradeneeded = () => opening.result.createObjectStore('clients');
+        opening.onsuccess = () => resolve(opening.result.close());
+      }),
+  );
+  await open(page, '/setup/data');
+  await expect(page.getByText('One change today is in this browser only; no file was exported yet.')).toBeVisible();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export everything' }).click();
+  await saved;
+  await expect(page.getByText('The last file that was exported holds everything.')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Room in this browser' })).toContainText(/Used\s*\d+ MB/);
+  await expect(page.getByText('One workspace was left unfinished by an import that was broken off')).toBeVisible();
+  await expectAxeClean(page);
+  await page.getByRole('button', { name: 'Remove it' }).click();
+  await expect(page.getByText('left unfinished by an import')).toHaveCount(0);
+  // The demo and the studio are still there.
+  await expect(grid(page, 'Workspaces').getByRole('row')).toHaveCount(3);
+  // Weeks and many changes later the index says so; a reminder, not a warning.
+  await page.clock.setSystemTime(new Date(NOW.getTime() + 9.5 * 86_400_000));
+  await open(page, '/setup/recording');
+  for (let count = 0; count < 20; count++) {
+    await page.getByLabel('a note', { exact: true }).click();
+    await expect(page.getByLabel('a note', { exact: true })).toBeChecked({ checked: count % 2 === 0 });
+  }
+  await expect(
+    page.getByRole('link', { name: '20 changes in 9 days are in this browser only. Export a file' }),
+  ).toBeVisible();
 });

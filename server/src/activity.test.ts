@@ -1,9 +1,10 @@
 import Fastify, { type FastifyInstance } from 'fastify';
-import { appendFileSync, mkdtempSync, readFileSync, statSync } from 'node:fs';
+import { appendFileSync, existsSync, mkdtempSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { addActivity } from './activity';
+import { lockFolder } from './spool';
 
 const NINE = Date.parse('2026-11-12T09:00:00Z');
 let folder: string;
@@ -127,5 +128,64 @@ describe('activity on its way to the browser', () => {
   it('is given to the application alone', async () => {
     for (const url of ['/activity/waiting', '/activity/key'])
       expect((await server.inject({ url })).statusCode).toBe(403);
+  });
+
+  it('survives damaged lines, states and keys: each is put aside, and the rest is served', async () => {
+    const warned = vi.spyOn(console, 'warn').mockImplementation(() => undefined);
+    await send(1, 2);
+    const spool = join(folder, 'spool', 'laptop.jsonl');
+    appendFileSync(spool, '{"device":"laptop","first":"three"}\nno line at all\n');
+    start();
+    await send(3, 1);
+    writeFileSync(join(folder, 'spool', 'laptop.state'), '{"last":');
+    writeFileSync(join(folder, 'pairing-key'), 'short\n');
+    const before = key;
+    start();
+    expect(key).not.toBe(before);
+    expect(await collectAll()).toEqual(titles(1, 3));
+    expect(readFileSync(join(folder, 'spool', 'laptop.damaged'), 'utf8')).toContain('no line at all');
+    expect(existsSync(join(folder, 'spool', 'laptop.state.damaged'))).toBe(true);
+    expect(warned.mock.calls.map(([message]) => String(message)).join(' ')).toMatch(
+      /2 damaged lines of laptop.*state of laptop.*pairing key cannot be read/s,
+    );
+    warned.mockRestore();
+  });
+
+  it('takes no more than there is room for, and again once it was collected', async () => {
+    server = Fastify();
+    addActivity(server, folder, { mostBytes: 1000 });
+    expect((await send(1, 5)).statusCode).toBe(200);
+    const full = await send(6, 10);
+    expect([full.statusCode, full.json<{ message: string }>().message]).toEqual([
+      507,
+      expect.stringContaining('wait to be collected'),
+    ]);
+    expect(await collectAll()).toEqual(titles(1, 5));
+    expect((await send(6, 3)).json()).toEqual({ upTo: 8 });
+  });
+
+  it('never makes a path of what was sent, nor reads a file that is of no device', async () => {
+    for (const device of ['../laptop', 'a/b', '..', 'x'.repeat(65), 'laptop.state']) {
+      expect((await send(1, 1, { device })).statusCode).toBe(400);
+      expect((await collected(1, device)).statusCode).toBe(400);
+    }
+    writeFileSync(join(folder, 'spool', 'odd name.jsonl'), 'x\n');
+    start();
+    expect(await waiting()).toBeNull();
+    expect(readFileSync(join(folder, 'spool', 'odd name.jsonl'), 'utf8')).toBe('x\n');
+    // A device that never sent anything has nothing that could be collected.
+    expect((await collected(7, 'stranger')).statusCode).toBe(204);
+    expect(existsSync(join(folder, 'spool', 'stranger.state'))).toBe(false);
+  });
+
+  it('is worked on by one server at a time', () => {
+    const unlock = lockFolder(folder);
+    writeFileSync(join(folder, 'in-use'), `${process.ppid}\n`);
+    expect(() => lockFolder(folder)).toThrow(`Another Half Penny server (process ${process.ppid}) works on`);
+    // One that was killed holds nothing.
+    writeFileSync(join(folder, 'in-use'), '4194304\n');
+    expect(() => lockFolder(folder)).not.toThrow();
+    unlock();
+    expect(existsSync(join(folder, 'in-use'))).toBe(false);
   });
 });

@@ -2,8 +2,30 @@ import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { HOST, makeServer } from './app';
+import { lockFolder } from './spool';
 
 const DEFAULT_PORT = 4350;
+
+/** Why it did not start, and what to do. */
+function inWords({ code, path = 'its folder', message }: Error & { code?: string; path?: string }): string {
+  switch (code) {
+    case 'EADDRINUSE':
+      return `Port ${port} is in use. Half Penny may be running already: open http://${HOST}:${port}. Otherwise choose another port: PORT=4360 npm start`;
+    case 'EACCES':
+      return port < 1024
+        ? `Port ${port} is kept for the system. Choose one from 1024 on: PORT=4360 npm start`
+        : `${path} may not be written. Give HALF_PENNY_DATA a folder that may: HALF_PENNY_DATA=/tmp/half-penny npm start`;
+    case 'EROFS':
+    case 'EPERM':
+    case 'ENOTDIR':
+    case 'EEXIST':
+      return `${path} cannot be written (${code}). Give HALF_PENNY_DATA a folder that can: HALF_PENNY_DATA=/tmp/half-penny npm start`;
+    case 'ENOSPC':
+      return `The disk is full: ${path} could not be written. Nothing was lost; make room and start again.`;
+    default:
+      return message;
+  }
+}
 
 const asked = process.env.PORT ?? String(DEFAULT_PORT);
 const port = Number(asked);
@@ -15,6 +37,8 @@ try {
   const root = fileURLToPath(new URL('../../web/dist', import.meta.url));
   // Another port is another store, here as in the browser.
   const data = join(process.env.HALF_PENNY_DATA ?? join(homedir(), '.half-penny'), String(port));
+  const unlock = lockFolder(data);
+  process.once('exit', unlock);
   const server = await makeServer({ root, port, data });
   await server.listen({ host: HOST, port });
   console.log(`Half Penny is at http://${HOST}:${port}`);
@@ -26,11 +50,6 @@ try {
   for (const signal of ['SIGINT', 'SIGTERM'] as const)
     process.once(signal, () => void server.close().then(() => process.exit(0)));
 } catch (thrown) {
-  const busy = (thrown as { code?: string }).code === 'EADDRINUSE';
-  console.error(
-    busy
-      ? `Port ${port} is in use. Half Penny may be running already: open http://${HOST}:${port}. Otherwise choose another port: PORT=4360 npm start`
-      : (thrown as Error).message,
-  );
+  console.error(inWords(thrown as Error & { code?: string; path?: string }));
   process.exit(1);
 }

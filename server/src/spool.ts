@@ -1,26 +1,45 @@
-import type { Batch } from '@half-penny/core/capture';
+import { deviceSchema, type Batch } from '@half-penny/core/capture';
 import {
   appendFileSync,
+  closeSync,
   existsSync,
+  fsyncSync,
   mkdirSync,
   openSync,
-  closeSync,
-  fsyncSync,
   readdirSync,
   readFileSync,
+  readSync,
   renameSync,
+  rmSync,
   truncateSync,
   writeFileSync,
-  statSync,
 } from 'node:fs';
 import { join } from 'node:path';
+import * as z from 'zod';
 
 /** What of a device's activity was given out: up to which number it came, and up to which the browser has it. */
-interface State {
+const stateSchema = z.strictObject({
   /** Numbers up to this one stand in the spool, or did. */
-  last: number;
+  last: z.int().min(0),
   /** The browser has these. */
-  collected: number;
+  collected: z.int().min(0),
+});
+type State = z.infer<typeof stateSchema>;
+
+/** A line of the spool, as far as the server has to know it. */
+const lineSchema = z.looseObject({ first: z.int().min(1), activities: z.array(z.unknown()).min(1) });
+
+/** Where a batch stands in its file. */
+interface Place {
+  first: number;
+  count: number;
+  offset: number;
+  length: number;
+}
+
+interface Device extends State {
+  places: Place[];
+  bytes: number;
 }
 
 export interface Waiting {
@@ -29,23 +48,35 @@ export interface Waiting {
   activities: Batch['activities'];
 }
 
+/** The spool cannot take a batch now; the agent keeps it and tries again later. */
+export class SpoolFull extends Error {
+  readonly statusCode = 507;
+}
+
+/** All batches of all devices together: months of work of several people, and no disk full. */
+const MOST_BYTES = 512 << 20;
+const NEWLINE = 10;
+
 /**
  * Activity that no browser has collected yet, on disk: a file of batches for each device, each written to the disk before it is
- * answered. Numbers tell what came already, so that a batch that is sent again after a mishap is taken once.
+ * answered. Numbers tell what came already, so that a batch that is sent again after a mishap is taken once. What cannot be read is put
+ * aside under another name and told to `warn`; it never keeps the rest from being served.
  */
 export class Spool {
   readonly #folder: string;
-  readonly #states = new Map<string, State>();
+  readonly #mostBytes: number;
+  readonly #warn: (message: string) => void;
+  readonly #devices = new Map<string, Device>();
 
-  constructor(folder: string) {
+  constructor(folder: string, { mostBytes = MOST_BYTES, warn = console.warn as (message: string) => void } = {}) {
     this.#folder = folder;
+    this.#mostBytes = mostBytes;
+    this.#warn = warn;
     mkdirSync(folder, { recursive: true, mode: 0o700 });
     for (const name of readdirSync(folder)) {
-      if (name.endsWith('.jsonl')) this.#recover(name.slice(0, -'.jsonl'.length));
-    }
-    for (const name of readdirSync(folder)) {
-      const device = name.endsWith('.state') ? name.slice(0, -'.state'.length) : null;
-      if (device !== null && !this.#states.has(device)) this.#states.set(device, this.#readState(device));
+      const device = /^(.+)\.(?:jsonl|state)$/.exec(name)?.[1];
+      if (device === undefined || !deviceSchema.safeParse(device).success || this.#devices.has(device)) continue;
+      this.#devices.set(device, this.#recovered(device));
     }
   }
 
@@ -53,34 +84,51 @@ export class Spool {
    * Takes a batch in; what of it came before is passed over.
    *
    * @returns up to which number the device's activity is here
+   * @throws SpoolFull when there is no room; what was there stays as it was
    */
   take(batch: Batch): number {
-    const state = this.#stateOf(batch.device);
-    const fresh = batch.activities.slice(Math.max(0, state.last + 1 - batch.first));
-    if (fresh.length === 0) return state.last;
+    const device = this.#deviceOf(batch.device);
+    const fresh = batch.activities.slice(Math.max(0, device.last + 1 - batch.first));
+    if (fresh.length === 0) return device.last;
     const first = batch.first + batch.activities.length - fresh.length;
-    const line = `${JSON.stringify({ device: batch.device, first, activities: fresh })}\n`;
-    const file = openSync(this.#path(batch.device), 'a', 0o600);
-    try {
-      appendFileSync(file, line);
-      fsyncSync(file);
-    } finally {
-      closeSync(file);
+    const line = Buffer.from(`${JSON.stringify({ device: batch.device, first, activities: fresh })}\n`);
+    const held = [...this.#devices.values()].reduce((sum, each) => sum + each.bytes, 0);
+    if (held + line.length > this.#mostBytes) {
+      throw new SpoolFull(
+        `${Math.round(held / 1e6)} MB of activity wait to be collected, and no more is taken. Open Half Penny in the browser; it collects them.`,
+      );
     }
-    state.last = first + fresh.length - 1;
-    return state.last;
+    const path = this.#path(batch.device);
+    try {
+      const file = openSync(path, 'a', 0o600);
+      try {
+        appendFileSync(file, line);
+        fsyncSync(file);
+      } finally {
+        closeSync(file);
+      }
+    } catch (thrown) {
+      // Back to the last whole line: half a line would swallow the next one.
+      if (existsSync(path)) truncateSync(path, device.bytes);
+      throw new SpoolFull(`The activity could not be written (${(thrown as { code?: string }).code ?? 'unknown'}).`);
+    }
+    device.places.push({ first, count: fresh.length, offset: device.bytes, length: line.length });
+    device.bytes += line.length;
+    device.last = first + fresh.length - 1;
+    return device.last;
   }
 
   /** What waits, in the order of its numbers: at most so many activities of one device at a time. */
   waiting(most = 2000): Waiting | null {
-    for (const [device, state] of this.#states) {
-      if (state.last <= state.collected) continue;
-      const wanted: Waiting = { device, first: state.collected + 1, activities: [] };
-      for (const batch of this.#read(device)) {
-        const skip = Math.max(0, state.collected + 1 - batch.first);
-        if (skip >= batch.activities.length) continue;
-        if (wanted.activities.length === 0) wanted.first = batch.first + skip;
-        wanted.activities.push(...batch.activities.slice(skip));
+    for (const [device, known] of this.#devices) {
+      const wanted: Waiting = { device, first: 0, activities: [] };
+      for (const place of known.places) {
+        const skip = Math.max(0, known.collected + 1 - place.first);
+        if (skip >= place.count) continue;
+        // Numbers follow each other: after a gap, which a line that was put aside leaves, the next page begins.
+        if (wanted.activities.length > 0 && place.first !== wanted.first + wanted.activities.length) break;
+        if (wanted.activities.length === 0) wanted.first = place.first + skip;
+        wanted.activities.push(...this.#batchAt(device, place).slice(skip));
         if (wanted.activities.length >= most) break;
       }
       if (wanted.activities.length > 0) return { ...wanted, activities: wanted.activities.slice(0, most) };
@@ -89,55 +137,123 @@ export class Spool {
   }
 
   /** The browser has kept a device's activity up to a number. */
-  collected(device: string, upTo: number): void {
-    const state = this.#stateOf(device);
-    if (upTo <= state.collected) return;
-    state.collected = Math.min(upTo, state.last);
-    const path = join(this.#folder, `${device}.state`);
-    writeFileSync(`${path}.new`, JSON.stringify(state), { mode: 0o600 });
-    renameSync(`${path}.new`, path);
+  collected(name: string, upTo: number): void {
+    const device = this.#devices.get(name);
+    if (!device || upTo <= device.collected) return;
+    device.collected = Math.min(upTo, device.last);
+    writeSafely(this.#path(name, 'state'), JSON.stringify({ last: device.last, collected: device.collected }));
     // Nothing is kept that a browser has.
-    if (state.collected === state.last && existsSync(this.#path(device))) truncateSync(this.#path(device));
+    if (device.collected < device.last) return;
+    if (existsSync(this.#path(name))) truncateSync(this.#path(name));
+    Object.assign(device, { places: [], bytes: 0 });
   }
 
-  #stateOf(device: string): State {
-    let state = this.#states.get(device);
-    if (!state) this.#states.set(device, (state = { last: 0, collected: 0 }));
-    return state;
+  #deviceOf(name: string): Device {
+    let device = this.#devices.get(name);
+    if (!device) this.#devices.set(name, (device = { last: 0, collected: 0, places: [], bytes: 0 }));
+    return device;
   }
 
-  /** After a restart: what the spool holds, less a last line that was cut off before it was answered. */
-  #recover(device: string): void {
-    const state = this.#readState(device);
-    const path = this.#path(device);
-    const text = readFileSync(path, 'utf8');
-    const whole = text.slice(0, text.lastIndexOf('\n') + 1);
-    if (whole.length < text.length) truncateSync(path, Buffer.byteLength(whole));
-    for (const batch of this.#read(device))
-      state.last = Math.max(state.last, batch.first + batch.activities.length - 1);
-    this.#states.set(device, state);
+  /** After a restart: what the spool holds, less a last line that was cut off before it was answered, and lines that cannot be read. */
+  #recovered(name: string): Device {
+    const device: Device = { ...this.#readState(name), places: [], bytes: 0 };
+    const path = this.#path(name);
+    if (!existsSync(path)) return device;
+    const bytes = readFileSync(path);
+    const sound: Buffer[] = [];
+    const damaged: Buffer[] = [];
+    for (let from = 0, end = bytes.indexOf(NEWLINE); end >= 0; from = end + 1, end = bytes.indexOf(NEWLINE, from)) {
+      const line = bytes.subarray(from, end + 1);
+      const found = placeOf(line, device.bytes);
+      if (!found) {
+        damaged.push(line);
+        continue;
+      }
+      sound.push(line);
+      device.places.push(found);
+      device.bytes += line.length;
+      device.last = Math.max(device.last, found.first + found.count - 1);
+    }
+    if (damaged.length > 0) {
+      appendFileSync(this.#path(name, 'damaged'), Buffer.concat(damaged), { mode: 0o600 });
+      this.#warn(`${damaged.length} damaged lines of ${name} were put aside in ${name}.damaged; the others are kept.`);
+    }
+    if (device.bytes < bytes.length) writeSafely(path, Buffer.concat(sound));
+    return device;
   }
 
-  #readState(device: string): State {
-    const path = join(this.#folder, `${device}.state`);
+  #readState(name: string): State {
+    const path = this.#path(name, 'state');
     if (!existsSync(path)) return { last: 0, collected: 0 };
     try {
-      return JSON.parse(readFileSync(path, 'utf8')) as State;
+      return stateSchema.parse(JSON.parse(readFileSync(path, 'utf8')));
     } catch {
+      // Without it everything is given out again; the browser knows each by its number.
+      renameSync(path, this.#path(name, 'state.damaged'));
+      this.#warn(`The state of ${name} cannot be read and was put aside; what waits is given out again.`);
       return { last: 0, collected: 0 };
     }
   }
 
-  #read(device: string): Batch[] {
-    const path = this.#path(device);
-    if (!existsSync(path) || statSync(path).size === 0) return [];
-    return readFileSync(path, 'utf8')
-      .split('\n')
-      .filter(Boolean)
-      .map((line) => JSON.parse(line) as Batch);
+  #batchAt(name: string, { offset, length }: Place): Batch['activities'] {
+    const line = Buffer.alloc(length);
+    const file = openSync(this.#path(name), 'r');
+    try {
+      readSync(file, line, 0, length, offset);
+    } finally {
+      closeSync(file);
+    }
+    return (JSON.parse(line.toString('utf8')) as Batch).activities;
   }
 
-  #path(device: string): string {
-    return join(this.#folder, `${device}.jsonl`);
+  #path(name: string, kind: 'jsonl' | 'state' | 'damaged' | 'state.damaged' = 'jsonl'): string {
+    return join(this.#folder, `${deviceSchema.parse(name)}.${kind}`);
+  }
+}
+
+/** Where a line stands, if it is a batch. */
+function placeOf(line: Buffer, offset: number): Place | null {
+  try {
+    const { first, activities } = lineSchema.parse(JSON.parse(line.toString('utf8')));
+    return { first, count: activities.length, offset, length: line.length };
+  } catch {
+    return null;
+  }
+}
+
+/** Whole or not at all: a file that takes the place of the old one only once it is on the disk. */
+function writeSafely(path: string, content: string | Buffer): void {
+  const file = openSync(`${path}.new`, 'w', 0o600);
+  try {
+    writeFileSync(file, content);
+    fsyncSync(file);
+  } finally {
+    closeSync(file);
+  }
+  renameSync(`${path}.new`, path);
+}
+
+/** A folder that one server at a time works on. */
+export function lockFolder(folder: string): () => void {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const path = join(folder, 'in-use');
+  const holder = existsSync(path) ? Number(readFileSync(path, 'utf8')) : NaN;
+  if (Number.isInteger(holder) && holder !== process.pid && isAlive(holder)) {
+    throw new Error(
+      `Another Half Penny server (process ${holder}) works on ${folder}. End it first, or start with another PORT.`,
+    );
+  }
+  writeFileSync(path, `${process.pid}\n`, { mode: 0o600 });
+  return () => {
+    if (existsSync(path) && Number(readFileSync(path, 'utf8')) === process.pid) rmSync(path);
+  };
+}
+
+function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (thrown) {
+    return (thrown as { code?: string }).code === 'EPERM';
   }
 }

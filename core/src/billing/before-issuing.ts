@@ -1,9 +1,9 @@
 import type { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import { lineAmounts, needsReceipt } from '../costs/amounts';
+import { lacksReceipt } from '../costs/receipts';
+import { grouped } from '../model/grouped';
 import type { Cost, FrozenInvoice, Invoice } from '../model/records';
 import { showAmount } from '../money/amount';
-import { sumExact } from '../money/rational';
 import { showDayShort, type Day } from '../time/day';
 import type { ChargeRows } from './charges';
 import type { Draft } from './draft';
@@ -93,13 +93,7 @@ function remedyOf({ path, data }: Fault): Remedy {
 
 /** Costs on the draft that need a receipt and have none. */
 export function withoutReceipt(pricer: Pricer, { draft, rows }: Pick<BeforeIssuing, 'draft' | 'rows'>): Cost[] {
-  const { workspace } = pricer.book;
   const onDraft = new Set(draft.lines.flatMap((line) => line.charges.map((charge) => charge.cost?.id)));
-  return rows.costs.filter((cost) => {
-    if (!onDraft.has(cost.id)) return false;
-    const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
-    const own = rows.costLines.filter((line) => line.costId === cost.id);
-    const gross = sumExact(own.map((line) => lineAmounts(line, cost, tax, workspace.amountRounding).gross));
-    return needsReceipt(cost, gross, workspace);
-  });
+  const linesOf = grouped(rows.costLines, (line) => line.costId);
+  return rows.costs.filter((cost) => onDraft.has(cost.id) && lacksReceipt(pricer, cost, linesOf.get(cost.id) ?? []));
 }

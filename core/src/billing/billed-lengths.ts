@@ -36,7 +36,7 @@ const recordedAs =
   (entry: Entry, index: number): Recorded => ({ seconds: recorded[index]!, day: entry.day, job: jobOf(entry) });
 
 /** A day's work on a job is one member's: what somebody else did there that day never changes its rounding. */
-const jobOf = ({ taskId, projectId, memberId }: Entry): string => `${taskId ?? projectId} ${memberId}`;
+const jobOf = ({ taskId, projectId, memberId }: Entry): string => `${projectId} ${taskId} ${memberId}`;
 
 /** The rounding unit that an entry is a part of; null where it is one by itself. */
 export const unitKey = (pricer: Pricer, entry: Entry): string | null =>

@@ -27,6 +27,7 @@ import { SLICE, sortedInSlices } from './slices';
 import type { Price, Pricer } from './pricer';
 import { remainingLengths } from './remaining';
 import type { Taking } from './sources';
+import type { WorkTree } from '../rates/tree';
 import { byWhen } from './to-bill';
 
 export interface Draft {
@@ -172,7 +173,7 @@ function* putTime(
   const billed = sorted.map((entry) => remaining.get(entry.id)!.drafted.billed);
   yield;
   const unpriced: Entry[] = [];
-  const slots = new Slots();
+  const slots = new Slots(pricer.tree);
   // Where nothing on it is priced or condensed in a way of its own, entries of one job and day share what they need.
   const plain = !reserved.special && Object.keys(invoice.ways).length === 0;
   for (let index = 0; index < sorted.length; index++) {
@@ -469,9 +470,14 @@ interface Slot {
 /** One look-up an entry in place of a rate, a key and a line for each; a price is asked for again when the day changes. */
 class Slots {
   readonly #slots = new Map<Id | null, Map<Id, Map<Id | null, Slot>>>();
+  readonly #tree: WorkTree;
+
+  constructor(tree: WorkTree) {
+    this.#tree = tree;
+  }
 
   of({ projectId, taskId, memberId, serviceId }: Entry): Slot {
-    const place = taskId ?? projectId;
+    const place = this.#tree.jobKey(projectId, taskId);
     let byMember = this.#slots.get(place);
     if (!byMember) this.#slots.set(place, (byMember = new Map()));
     let byService = byMember.get(memberId);

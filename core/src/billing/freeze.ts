@@ -4,6 +4,7 @@ import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
 import { ExchangeRates } from '../rates/exchange';
 import { addDays, type Day } from '../time/day';
+import { attentionOf } from './attention';
 import type { Draft } from './draft';
 import type { DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
@@ -39,6 +40,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
   ]);
   days.sort();
   const home = homeOf(pricer, invoice.currency, invoice.taxPoint ?? day, totals.tax);
+  const attention = attentionOf(pricer, invoice, draft.lines);
   return {
     number: invoiceNumber(workspace, seq, day),
     day,
@@ -46,6 +48,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     taxPoint: invoice.taxPoint === day ? null : invoice.taxPoint,
     studio: studioOf(pricer, invoice.currency),
     client: { name: client.name, address: client.address, taxNumber: client.taxNumber },
+    ...(attention ? { attention } : {}),
     currency: invoice.currency,
     paper: workspace.paper,
     lengthStyle: workspace.lengthStyle,

@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blankEntry } from '../entries/timer';
-import { markupDefaults, serviceDefaults, taxDefaults } from '../model/defaults';
-import { agreedDefaults, costDefaults, costLineDefaults, invoiceDefaults } from '../model/defaults-billing';
+import { serviceDefaults, taxDefaults } from '../model/defaults';
+import { agreedDefaults, invoiceDefaults } from '../model/defaults-billing';
 import { condensings, type Agreed, type Cost, type CostLine, type Invoice, type Markup } from '../model/records';
 import { totalsOf } from '../money';
 import { brokenRules } from '../testing/en16931';
-import { bookOf, clientRow, projectRow, rateLine } from '../testing/studio';
+import { bookOf, clientRow, costLineRow, costRow, markupRow, projectRow, rateLine } from '../testing/studio';
 import {
   computeDraft,
   explainDraft,
@@ -22,14 +22,8 @@ import {
 import { runs } from '../testing/runs';
 
 const DAY = '2026-11-30';
-const markup = (id: string, costType: Markup['costType'], percent: string): Markup => ({
-  ...markupDefaults,
-  id,
-  projectId: 'gallery',
-  costType,
-  from: '2026-01-01',
-  percent,
-});
+const markup = (id: string, costType: Markup['costType'], percent: string) =>
+  markupRow({ id, projectId: 'gallery', costType, percent });
 
 const pricer = new Pricer(
   bookOf({
@@ -51,25 +45,10 @@ const pricer = new Pricer(
   }),
 );
 
-const costOf = (id: string, fields: Partial<Cost> = {}): Cost => ({
-  ...costDefaults,
-  id,
-  kind: 'bill',
-  day: '2026-11-10',
-  currency: 'GBP',
-  supplier: 'Brightwater Supplies',
-  ...fields,
-});
-const lineOf = (id: string, costId: string, amount: number, fields: Partial<CostLine> = {}): CostLine => ({
-  ...costLineDefaults,
-  id,
-  costId,
-  amount,
-  text: `Lamps ${id}`,
-  projectId: 'gallery',
-  costCodeId: 'lamps',
-  ...fields,
-});
+const costOf = (id: string, fields: Partial<Cost> = {}): Cost =>
+  costRow({ id, kind: 'bill', day: '2026-11-10', supplier: 'Brightwater Supplies', ...fields });
+const lineOf = (id: string, costId: string, amount: number, fields: Partial<CostLine> = {}): CostLine =>
+  costLineRow({ id, costId, amount, text: `Lamps ${id}`, projectId: 'gallery', costCodeId: 'lamps', ...fields });
 const agreedOf = (id: string, amount: number, fields: Partial<Agreed> = {}): Agreed => ({
   ...agreedDefaults,
   id,

@@ -214,8 +214,11 @@ export function filledText(
       ),
     count: () => String(entries.length + charges.length),
   };
+  // Only its own names: “{toString}” is no name of ours.
   return says
-    .replace(/\{([^{}]*)\}/g, (whole, name: string) => filled[name.trim() as TextName]?.() ?? whole)
+    .replace(/\{([^{}]*)\}/g, (whole, name: string) =>
+      Object.hasOwn(filled, name.trim()) ? (filled[name.trim() as TextName]?.() ?? whole) : whole,
+    )
     .replace(/\s{2,}/g, ' ')
     .replace(/^[\s,:·–-]+|[\s,:·–-]+$/g, '');
 }

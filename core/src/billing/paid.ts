@@ -23,6 +23,14 @@ export const lineId = (invoiceId: Id, line: string): string => `${invoiceId} ${l
 /** What an invoice asks for before tax and after its discount. */
 export const netOf = ({ total, tax }: Pick<FrozenInvoice, 'total' | 'tax'>): Minor => total - tax;
 
+/** What the nets of lines depend on; the same of drafts and of what is issued. */
+export interface NetFigures {
+  lines: readonly Pick<FrozenLine, 'amount' | 'taxId'>[];
+  taxes: readonly { id: Id; basis: Minor }[];
+  total: Minor;
+  tax: Minor;
+}
+
 /** What it asks for with tax, before anything is deducted: BT-112 with the rounding amount BT-114. */
 export const askedOf = ({ total, rounding }: Pick<FrozenInvoice, 'total' | 'rounding'>): Minor => total + rounding;
 
@@ -30,9 +38,10 @@ export const askedOf = ({ total, rounding }: Pick<FrozenInvoice, 'total' | 'roun
  * What each line of an invoice earns: before tax, and after its part of the discount on the whole. Within each tax the basis is shared over
  * the lines by largest remainder; the parts add up to {@link netOf}.
  */
-export function lineNets(frozen: FrozenInvoice): Minor[] {
+export function lineNets(frozen: NetFigures): Minor[] {
   const nets = frozen.lines.map((line) => line.amount);
-  const taxOf = (line: FrozenLine) => (frozen.taxes.some((tax) => tax.id === line.taxId) ? line.taxId : null);
+  const taxOf = (line: Pick<FrozenLine, 'taxId'>) =>
+    frozen.taxes.some((tax) => tax.id === line.taxId) ? line.taxId : null;
   const untaxed = netOf(frozen) - sumExact(frozen.taxes.map((tax) => tax.basis));
   for (const { id, basis } of [{ id: null, basis: untaxed }, ...frozen.taxes]) {
     const places = frozen.lines.flatMap((line, index) => (taxOf(line) === id ? [index] : []));

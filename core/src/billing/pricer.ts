@@ -16,6 +16,7 @@ export interface PriceBook {
   workspace: R.Workspace;
   members: readonly R.Member[];
   clients: readonly R.Client[];
+  contacts: readonly R.Contact[];
   contracts: readonly R.Contract[];
   projects: readonly R.Project[];
   tasks: readonly R.Task[];
@@ -37,6 +38,7 @@ export const bookTables = [
   'workspace',
   'members',
   'clients',
+  'contacts',
   'contracts',
   'projects',
   'tasks',

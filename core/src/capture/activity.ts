@@ -62,9 +62,24 @@ export const activitySchema = z
     path: ['to'],
   });
 
+/** Why an activity cannot be kept, in words that follow what it is; null where it can. Everything that enters the trail passes this. */
+export function whyUnsound(activity: Activity): string | null {
+  const parsed = activitySchema.safeParse(activity);
+  return parsed.success ? null : parsed.error.issues[0]!.message;
+}
+
+/** Whether the times of an activity can be true: what has others would stand on thousands of days. */
+export const hasSoundTimes = ({ from, to }: Pick<Activity, 'from' | 'to'>): boolean =>
+  from >= FIRST_MOMENT && to <= LAST_MOMENT && to >= from && to - from <= LONGEST_ACTIVITY;
+
+/** How a device is named; no path is ever made of anything else. */
+export const deviceSchema = z
+  .string()
+  .regex(/^[\w-]{1,64}$/, 'A device is named by letters, digits, - and _, at most 64 of them.');
+
 /** Activities of one device, from a number on, as they are sent. */
 export const batchSchema = z.strictObject({
-  device: z.string().regex(/^[\w-]{1,64}$/, 'A device is named by letters, digits, - and _, at most 64 of them.'),
+  device: deviceSchema,
   /** The number of the first; the others follow it. */
   first: z.int().min(1),
   activities: z.array(activitySchema).min(1).max(2000),

@@ -17,6 +17,7 @@ import {
   type Lesson,
   type Placing,
 } from '.';
+import type { Contact } from '../model/records';
 import { clientRow, projectRow } from '../testing/studio';
 
 const NINE = Date.parse('2026-11-12T09:00:00Z');
@@ -76,6 +77,7 @@ const book = {
   workspaceId: 'w',
   clients: [clientRow(CLIENT, 'Quayside Playhouse', { email: 'production@quayside-playhouse.example' })],
   projects: [projectRow(PROJECT, 'Winter season rig', CLIENT)],
+  contacts: [] as Contact[],
   names: new Map<string, string>(),
 };
 
@@ -112,6 +114,40 @@ describe('what is offered of a day', () => {
     expect(row!.offer!.reasons.join()).toMatch(/the word “follow”|maud@/);
     const finished = { ...book, projects: [projectRow(PROJECT, 'Winter season rig', CLIENT, { finished: true })] };
     expect(offerDay(dayOf(activity), likeness, finished, zone)[0]!.offer?.outcome.act).not.toBe('place');
+  });
+
+  it('is the one project that a contact answers for, until somebody placed time with them elsewhere', () => {
+    const foyer = projectRow('foyer', 'Foyer refresh', CLIENT);
+    const maud: Contact = {
+      id: 'maud',
+      clientId: CLIENT,
+      name: 'Maud Ferrier',
+      role: '',
+      email: '',
+      telephone: '01632 960 141',
+      note: '',
+      projectIds: ['foyer'],
+    };
+    const known = { ...book, projects: [...book.projects, foyer], contacts: [maud] };
+    const call = dayOf(window(0, 30, { kind: 'call', title: '', people: ['+44 1632 960141'] }));
+    const offerOf = (likeness: Likeness, given = known) => offerDay(call, likeness, given, zone)[0]!.offer;
+    expect(offerOf(new Likeness())).toMatchObject({
+      outcome: { projectId: 'foyer' },
+      reasons: ['Maud Ferrier answers for Foyer refresh'],
+    });
+    const lesson = (features: string[]) => ({
+      job: jobKeyOf(placeOn({ workspaceId: 'w', projectId: PROJECT, taskId: null })),
+      features,
+    });
+    // What was learned of others does not outvote a contact; what was learned of this one does.
+    const others = new Likeness([lesson(['hour 3']), lesson(['hour 3'])]);
+    expect(offerOf(others)!.outcome).toMatchObject({ projectId: 'foyer' });
+    const own = new Likeness(Array.from({ length: 6 }, () => lesson(['person +44 1632 960141', 'hour 3'])));
+    expect(offerOf(own)!.outcome).toMatchObject({ projectId: PROJECT });
+    const finished = { ...known, projects: [book.projects[0]!, { ...foyer, finished: true }] };
+    expect(offerOf(new Likeness(), finished)!.outcome).toMatchObject({ projectId: PROJECT });
+    const both = { ...known, contacts: [{ ...maud, projectIds: ['foyer', PROJECT] }] };
+    expect(offerOf(new Likeness(), both)!.reasons).toEqual(['Maud Ferrier is of Quayside Playhouse']);
   });
 
   it('is open again where it was given from another workspace with no job', () => {

@@ -76,6 +76,11 @@ export class Likeness {
     }
   }
 
+  /** Whether a feature was ever placed. */
+  isKnown(feature: string): boolean {
+    return this.#features.has(feature);
+  }
+
   /** Whether things of several jobs have a key in common, so that it tells nothing of where they belong. */
   isShared(key: string): boolean {
     const known = this.#features.get(key);

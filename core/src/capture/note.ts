@@ -1,3 +1,4 @@
+import { digitsOf } from '../entries/proposal';
 import type { Evidence } from './stretch';
 import { documentName, type Subject } from './subject';
 
@@ -55,6 +56,3 @@ export function nameOf(person: string, names: Names): string {
     .map((part) => part[0]!.toUpperCase() + part.slice(1))
     .join(' ');
 }
-
-/** A telephone number's last nine digits, by which the same one is known however it is written. */
-export const digitsOf = (text: string): string => text.replace(/\D/g, '').slice(-9);

@@ -1,5 +1,5 @@
-import { proposeJob } from '../entries/proposal';
-import type { Client, Project } from '../model/records';
+import { contactOf, proposeJob } from '../entries/proposal';
+import type { Client, Contact, Project } from '../model/records';
 import { overlapOf, type Interval } from '../time/interval';
 import type { Zone } from '../time/day';
 import { featuresOf, sayFeature } from './features';
@@ -34,6 +34,7 @@ export interface SiftBook {
   workspaceId: string;
   clients: readonly Client[];
   projects: readonly Project[];
+  contacts: readonly Contact[];
   names: Names;
 }
 
@@ -98,7 +99,9 @@ export function offerDay(
   return stretches.map((given) => {
     const stretch = isOnlyGiven(given, book) ? { ...given, outcome: null } : given;
     const features = featuresOf(stretch, zone, before);
-    const offer = stretch.outcome ? null : (likely(features, likeness, book, open) ?? named(stretch, book));
+    const offer = stretch.outcome
+      ? null
+      : (answeredBy(stretch, likeness, book, open) ?? likely(features, likeness, book, open) ?? named(stretch, book));
     const decided = stretch.outcome ?? offer?.outcome;
     if (decided) before = jobKeyOf(decided);
     const placed = stretch.outcome?.act === 'place' ? stretch.outcome.note : '';
@@ -136,6 +139,24 @@ function likely(
       (outcome.workspaceId === workspaceId && (outcome.projectId === null || open.has(outcome.projectId)));
     if (!here) continue;
     return { outcome, confidence: guess.confidence, reasons: guess.reasons.map(sayFeature) };
+  }
+  return null;
+}
+
+/** Of what began with somebody who was never placed before: the one project that this contact answers for. */
+function answeredBy(stretch: Stretch, likeness: Likeness, book: SiftBook, open: ReadonlySet<string>): Offer | null {
+  const [first] = stretch.evidence;
+  for (const person of first?.subject.people ?? []) {
+    if (likeness.isKnown(`person ${person}`)) continue;
+    const contact = contactOf(person, book.contacts);
+    const own = contact?.projectIds?.filter((id) => open.has(id)) ?? [];
+    if (!contact || own.length !== 1) continue;
+    const project = book.projects.find((each) => each.id === own[0])!;
+    return {
+      outcome: placeOn({ workspaceId: book.workspaceId, projectId: project.id, taskId: null }),
+      confidence: null,
+      reasons: [`${contact.name} answers for ${project.name}`],
+    };
   }
   return null;
 }

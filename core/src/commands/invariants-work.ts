@@ -1,7 +1,18 @@
 import { sourceTables, takenOf, type SourceTable } from '../billing/sources';
+import { goesWith } from '../entries/jobs';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
-import type { Allocation, Change, Contract, Entry, ExchangeRate, Project, RateLine, Task } from '../model/records';
+import type {
+  Allocation,
+  Change,
+  Contact,
+  Contract,
+  Entry,
+  ExchangeRate,
+  Project,
+  RateLine,
+  Task,
+} from '../model/records';
 import { tables, type Rows, type TableName } from '../model/tables';
 import { showDayShort } from '../time/day';
 import type { Reader } from './store';
@@ -12,7 +23,8 @@ export async function checkWork(after: Reader, changes: readonly Change[]): Prom
   await checkProjects(after, rowsOf(changes, 'projects'));
   await checkProjectClients(after, changes);
   await checkContracts(after, rowsOf(changes, 'contracts'));
-  checkTasksStay(changes);
+  await checkContacts(after, rowsOf(changes, 'contacts'));
+  await checkTasksStay(after, changes);
   for (const table of ['entries', 'timers', 'plans'] as const) await checkJobs(after, rowsOf(changes, table));
   for (const table of ['rateLines', 'costRates', 'markups', 'exchangeRates'] as const) {
     await checkTwins(after, changes, table);
@@ -44,6 +56,21 @@ async function checkProjects(after: Reader, projects: readonly Project[]): Promi
     if (part.parentId === null || !touched.has(part.parentId)) continue;
     const parent = all.get(part.parentId)!;
     if (parent.clientId !== part.clientId) throw otherClient(part, parent);
+  }
+}
+
+/** Who answers for projects is of the client whose they are. */
+async function checkContacts(after: Reader, contacts: readonly Contact[]): Promise<void> {
+  for (const contact of contacts) {
+    for (const project of await after.many('projects', contact.projectIds ?? [])) {
+      if (project?.clientId !== contact.clientId) {
+        throw new Fault(
+          `${contact.name} can answer for projects of their own client only${project ? `; ${project.name} is another’s` : ''}.`,
+          'projectIds',
+          { id: contact.id },
+        );
+      }
+    }
   }
 }
 
@@ -101,12 +128,19 @@ async function checkContracts(after: Reader, contracts: readonly Contract[]): Pr
   }
 }
 
-/** A task stays with its project: what is recorded on it would otherwise change hands unseen. */
-function checkTasksStay(changes: readonly Change[]): void {
-  for (const { table, before, after } of changes) {
+/** A task stays with its project or its kind of work: what is recorded on it would otherwise change hands unseen. */
+async function checkTasksStay(reader: Reader, changes: readonly Change[]): Promise<void> {
+  for (const { table, id, before, after } of changes) {
     if (table !== 'tasks' || !before || !after) continue;
-    if ((before as unknown as Task).projectId !== (after as unknown as Task).projectId) {
+    const [was, is] = [before as unknown as Task, after as unknown as Task];
+    if (was.projectId !== is.projectId) {
       throw new Fault('A task stays with its project. Add it to the other one instead.', 'projectId');
+    }
+    if (was.free === is.free) continue;
+    const used =
+      (await reader.by('entries', 'taskId', [id])).length + (await reader.by('plans', 'taskId', [id])).length;
+    if (used > 0) {
+      throw new Fault(`${is.name} has time for ${was.free} on it. Add another task for ${is.free} instead.`, 'free');
     }
   }
 }
@@ -121,10 +155,15 @@ async function checkJobs(
   const tasks = new Map((await after.many('tasks', taskIds)).map((row) => [row?.id, row]));
   const kinds = new Map((await after.many('kindsOfWork', kindIds)).map((row) => [row?.id, row]));
   if (tasks.size === 0 && kinds.size === 0) return;
+  const projectIds = [...new Set(rows.map((row) => row.projectId).filter((each) => each !== null))];
+  const projects = new Map((await after.many('projects', projectIds)).map((row) => [row?.id, row]));
   for (const { id, projectId, taskId, serviceId, kindOfWorkId } of rows) {
     const task = taskId === null ? undefined : tasks.get(taskId);
-    if (task && task.projectId !== projectId) {
-      throw new Fault(`${task.name} is a task of another project.`, 'taskId', { id });
+    if (task && !goesWith(task, projects.get(projectId ?? ''))) {
+      const why = task.free
+        ? `goes with ${task.free === 'internal' ? 'internal work' : 'a client’s work'} only`
+        : 'is a task of another project';
+      throw new Fault(`${task.name} ${why}.`, 'taskId', { id });
     }
     const kind = kindOfWorkId === null ? undefined : kinds.get(kindOfWorkId);
     if (kind && kind.serviceId !== serviceId) {

@@ -6,6 +6,7 @@ import { tableNames, tables, type TableName } from '../model/tables';
 import { faultOf } from './command';
 import { checkConservation, checkInvoices } from './invariants-billing';
 import { checkCosts } from './invariants-costs';
+import { checkMoments } from './invariants-moments';
 import { checkWork } from './invariants-work';
 import type { Reader } from './store';
 
@@ -17,6 +18,7 @@ import type { Reader } from './store';
  */
 export async function checkInvariants(after: Reader, changes: readonly Change[]): Promise<void> {
   checkShapes(changes);
+  checkMoments(changes);
   await checkReferences(after, changes);
   await checkDeletions(after, changes);
   await checkTimers(after, changes);

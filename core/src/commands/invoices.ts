@@ -168,6 +168,7 @@ export const editDraft = command({
       headings: shape.headings,
       byHand: shape.byHand,
       allowance: shape.allowance,
+      attention: shape.attention,
       inclusive: shape.inclusive,
       grossedUp: shape.grossedUp,
       retention: shape.retention,

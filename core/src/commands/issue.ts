@@ -5,12 +5,14 @@ import { creditNote } from '../billing/credit';
 import { computeDraft, type Draft } from '../billing/draft';
 import { shareOfSources } from '../billing/draft-prices';
 import { freeze, nextSeq } from '../billing/freeze';
+import { netShares } from '../billing/paid';
 import { Pricer, type PriceBook } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
 import { heldOn } from '../billing/standing';
 import { capsOf, refusePastCap, sharesOf, type Cap } from '../costs/caps';
 import { Fault } from '../model/fault';
 import * as fields from '../model/fields';
+import type { Id } from '../model/ids';
 import { invoiceDefaults } from '../model/defaults-billing';
 import { paymentSchema, type PaymentKind } from '../model/records';
 import { dayOf, showDayShort, type Day } from '../time/day';
@@ -60,7 +62,7 @@ export const issueInvoice = command({
   },
 });
 
-/** What stands on issued invoices of everything that a cap covers. */
+/** What stands on issued invoices of everything that a cap covers: before tax, and after discounts on the whole. */
 async function invoicedUnder(reader: Reader, cap: Cap): Promise<number> {
   const entries = (await reader.by('entries', 'projectId', cap.projectIds)).filter((row) => cap.covers(row));
   const others = [
@@ -68,9 +70,20 @@ async function invoicedUnder(reader: Reader, cap: Cap): Promise<number> {
     ...(await reader.by('agreed', 'projectId', cap.projectIds)),
   ].filter(({ projectId, costCodeId }) => cap.covers({ projectId, taskId: null, serviceId: null, costCodeId }));
   const ids = [...entries, ...others].map((row) => row.id);
-  let sum = 0;
+  const covered = new Set<Id>();
+  const invoiceIds = new Set<Id>();
   for (const field of ['entryId', 'costLineId', 'agreedId']) {
-    for (const each of await reader.by('allocations', field, ids)) sum += each.amount ?? 0;
+    for (const each of await reader.by('allocations', field, ids)) {
+      if (each.amount === null) continue;
+      covered.add(each.id);
+      invoiceIds.add(each.invoiceId);
+    }
+  }
+  let sum = 0;
+  for (const invoice of await reader.many('invoices', [...invoiceIds])) {
+    if (!invoice?.frozen) continue;
+    const { byAllocation } = netShares(invoice, await reader.by('allocations', 'invoiceId', [invoice.id]));
+    for (const [id, net] of byAllocation) if (covered.has(id)) sum += net;
   }
   return sum;
 }

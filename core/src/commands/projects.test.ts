@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { Pricer, readBook, toBill } from '../billing';
+import { projectsUnder, tallyWork } from '../costs';
+import { attentionOf, computeDraft, Pricer, readBook, toBill } from '../billing';
 import type { Id } from '../model/ids';
 import type { Project } from '../model/records';
-import { freshStudio, work } from '../testing/studio';
+import { DAY, freshStudio, work } from '../testing/studio';
 import { WorkTree } from '../rates/tree';
 import type { CommandInput } from '.';
 
@@ -294,5 +295,126 @@ describe('lists taken in', () => {
     await run('contact.take', { clientId: at.playhouse, contacts: [card, { ...card, name: 'Box Office' }] });
     await run('contact.take', { clientId: at.playhouse, contacts: [card, { ...card, name: 'House Manager' }] });
     expect(store.rows('contacts').map((each) => each.name)).toEqual(['Stage Door', 'Box Office', 'House Manager']);
+  });
+});
+
+describe('contacts', () => {
+  it('answer for projects of their own client, and no longer for what is gone or another’s', async () => {
+    const maud = await added('contact.add', { clientId: at.playhouse, name: 'Maud Ferrier' });
+    const contact = async () => (await store.get('contacts', maud))!.projectIds;
+    await expect(run('contact.edit', { id: maud, projectIds: [at.gallery] })).rejects.toThrow(
+      'Maud Ferrier can answer for projects of their own client only; Museum gallery 3 is another’s.',
+    );
+    const foyer = await added('project.add', { clientId: at.playhouse, name: 'Foyer refresh' });
+    const bars = await added('project.add', { parentId: at.rig, name: 'Advance bars' });
+    await run('contact.edit', { id: maud, projectIds: [at.rig, bars, foyer] });
+    await run('project.remove', { id: foyer });
+    expect(await contact()).toEqual([at.rig, bars]);
+    await run('project.edit', { id: at.rig, clientId: at.museum });
+    expect(await contact()).toEqual([]);
+  });
+
+  it('of a project, or of the nearest around it, are who its invoices are for, unless somebody else was written', async () => {
+    const bars = await added('project.add', { parentId: at.rig, name: 'Advance bars' });
+    const named = async (name: string, ...projectIds: string[]) =>
+      added('contact.add', { clientId: at.playhouse, name, projectIds });
+    await named('Maud Ferrier', at.rig);
+    const entryId = await added('entry.add', work(bars, 3600));
+    const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [entryId] });
+    const attention = async () => {
+      const invoice = (await store.get('invoices', id))!;
+      const pricer = new Pricer(await readBook(store));
+      const allocations = store.rows('allocations');
+      const draft = computeDraft(pricer, { invoice, allocations, day: DAY, entries: store.rows('entries') });
+      return attentionOf(pricer, invoice, draft.lines);
+    };
+    expect(await attention()).toBe('Maud Ferrier');
+    await named('Stage door', bars);
+    expect(await attention()).toBe('Stage door');
+    await run('invoice.edit', { id, attention: '' });
+    expect(await attention()).toBe('');
+    await run('invoice.edit', { id, attention: 'Accounts' });
+    await run('invoice.issue', { id });
+    expect((await store.get('invoices', id))!.frozen!.attention).toBe('Accounts');
+  });
+});
+
+describe('a task that stands by itself', () => {
+  it('goes with every project of its kind, and with none of the other', async () => {
+    const calls = await added('task.add', { projectId: null, free: 'any client', name: 'Telephone' });
+    const books = await added('task.add', { projectId: null, free: 'internal', name: 'Bookkeeping' });
+    expect((await store.get('tasks', books))!.order).toBe(1);
+    const on = (projectId: Id | null, taskId: Id) => added('entry.add', work(projectId, 3600, { taskId }));
+    await on(at.rig, calls);
+    await on(at.gallery, calls);
+    await on(at.internal, books);
+    await expect(on(at.internal, calls)).rejects.toThrow('Telephone goes with a client’s work only.');
+    await expect(on(at.rig, books)).rejects.toThrow('Bookkeeping goes with internal work only.');
+    // Without a project there is nothing that it could go with.
+    expect((await store.get('entries', await on(null, books)))!.taskId).toBeNull();
+    await expect(run('task.edit', { id: calls, free: 'internal' })).rejects.toThrow(
+      'Telephone has time for any client on it. Add another task for internal instead.',
+    );
+    await expect(run('task.edit', { id: calls, projectId: at.rig })).rejects.toThrow();
+    await expect(run('task.remove', { id: calls })).rejects.toThrow('This task is still used by 2 entries.');
+  });
+
+  it('is tallied on each project by itself, and its budget counts all of them', async () => {
+    const calls = await added('task.add', { projectId: null, free: 'any client', name: 'Telephone' });
+    for (const [projectId, hours] of [
+      [at.rig, 1],
+      [at.rig, 2],
+      [at.gallery, 4],
+    ] as const)
+      await added('entry.add', work(projectId, hours * 3600, { taskId: calls }));
+    const pricer = new Pricer(await readBook(store));
+    const tallied = tallyWork(pricer, store.rows('entries'), []);
+    expect(tallied.onTask(at.rig, calls)?.seconds).toBe(3 * 3600);
+    expect(tallied.onTask(at.gallery, calls)?.seconds).toBe(4 * 3600);
+    expect(tallied.byTask.get(calls)?.seconds).toBe(7 * 3600);
+    const budget = { projectId: null, taskId: calls, contractId: null };
+    expect(projectsUnder(pricer, budget).sort()).toEqual([at.rig, at.gallery].sort());
+  });
+
+  it('is priced and rounded by the project that it went with', async () => {
+    const calls = await added('task.add', { projectId: null, free: 'any client', name: 'Telephone' });
+    const foyer = await added('project.add', { name: 'Foyer', clientId: at.playhouse });
+    const [rig, other, elsewhere] = [
+      await added('entry.add', work(at.rig, 3600, { taskId: calls })),
+      await added('entry.add', work(foyer, 3600, { taskId: calls })),
+      await added('entry.add', work(at.gallery, 3600, { taskId: calls })),
+    ];
+    await run('rate.add', { projectId: foyer, from: '2026-01-01', price: '95', currency: 'GBP' });
+    const worth = async () => {
+      const items = (await open()).flatMap((client) => client.items);
+      return [rig, other, elsewhere].map((id) => items.find((item) => item.entry.id === id)!.amount);
+    };
+    expect(await worth()).toEqual([8500, 9500, 7800]);
+    // What is agreed for the task itself goes before the project's.
+    await run('rate.add', { taskId: calls, from: '2026-01-01', price: '60', currency: 'GBP' });
+    expect(await worth()).toEqual([6000, 6000, 6000]);
+    const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [rig, other] });
+    await run('rate.add', { taskId: calls, from: '2026-11-01', price: '70', currency: 'GBP' });
+    await run('invoice.issue', { id });
+    expect((await store.get('invoices', id))!.frozen!.net).toBe(14_000);
+    // A quarter hour by day and job is rounded by itself on each project.
+    const rounding = { increment: 3600, direction: 'up', minimum: 0, per: 'day and job' } as const;
+    await run('workspace.edit', { rounding });
+    const early = { day: '2026-10-02', taskId: calls };
+    const quarters = [
+      await added('entry.add', work(at.rig, 900, early)),
+      await added('entry.add', work(foyer, 900, early)),
+      await added('entry.add', work(at.rig, 900, early)),
+    ];
+    const items = (await open()).flatMap((client) => client.items);
+    expect(quarters.map((quarter) => items.find((item) => item.entry.id === quarter)!.billed)).toEqual([
+      1800, 3600, 1800,
+    ]);
+  });
+
+  it('is of one project, or stands by itself for one kind of work, and never both', async () => {
+    const add = (fields: object) => run('task.add', { name: 'Plot', ...fields } as CommandInput<'task.add'>);
+    await expect(add({ projectId: null })).rejects.toThrow('A task is of one project, or stands by itself');
+    await expect(add({ projectId: at.rig, free: 'internal' })).rejects.toThrow('or stands by itself');
   });
 });

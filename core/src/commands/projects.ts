@@ -63,7 +63,7 @@ export const editProject = command({
     if (after.kind !== 'fixed price') after.fixedPrice = null;
     if (after.kind !== before.kind) await refuseOnDraft(reader, before, after.kind);
     const plan = new Plan().put('projects', after);
-    if (moved) followClient(plan, await readTree(reader), after);
+    if (moved) await followClient(reader, plan, await readTree(reader), after);
     return plan;
   },
 });
@@ -97,7 +97,7 @@ export const moveProject = command({
     siblings.toSpliced(place, 0, after).forEach((each, order) => {
       if (each.id === project.id || each.order !== order) plan.put('projects', { ...each, order });
     });
-    if (moved) followClient(plan, tree, after);
+    if (moved) await followClient(reader, plan, tree, after);
     return plan;
   },
 });
@@ -117,29 +117,56 @@ export const finishProjects = command({
   },
 });
 
-export const projects = { add: addProject, edit: editProject, move: moveProject, remove: plainProjects.remove };
+const removeProject = command({
+  ...plainProjects.remove,
+  async plan(reader, input) {
+    const { id } = await need(reader, 'projects', input.id, 'project');
+    const plan = new Plan().remove('projects', id);
+    await leaveContacts(reader, plan, [id]);
+    return plan;
+  },
+});
 
-const plainTasks = plainCommands('tasks', 'task', 'Task', R.taskSchema, taskDefaults);
+export const projects = { add: addProject, edit: editProject, move: moveProject, remove: removeProject };
 
-/** A task, after those that the project has. */
+const taskFields = z.strictObject(R.taskSchema.shape);
+const plainTasks = plainCommands('tasks', 'task', 'Task', taskFields, taskDefaults);
+
+/** A task, after those that the project has; or one that stands by itself, after the others that do. */
 const addTask = command({
   ...plainTasks.add,
   async plan(reader, input, { newId }) {
-    await need(reader, 'projects', input.projectId, 'project');
-    const order = lastPlace(await reader.by('tasks', 'projectId', [input.projectId]));
+    const { projectId } = input;
+    if (projectId !== null) await need(reader, 'projects', projectId, 'project');
+    const beside =
+      projectId === null
+        ? (await reader.all('tasks')).filter((task) => task.projectId === null)
+        : await reader.by('tasks', 'projectId', [projectId]);
+    const order = lastPlace(beside);
     return new Plan().put('tasks', { ...taskDefaults, order, ...defined(input), id: input.id ?? newId() } as R.Task);
   },
 });
 export const tasks = { ...plainTasks, add: addTask };
 export const milestones = plainCommands('milestones', 'milestone', 'Milestone', R.milestoneSchema, { reached: false });
 
-function followClient(plan: Plan, tree: WorkTree, project: R.Project): void {
+async function followClient(reader: Reader, plan: Plan, tree: WorkTree, project: R.Project): Promise<void> {
   const { clientId } = project;
   for (const part of tree.downFrom(project.id).slice(1)) {
     const kind =
       clientId === null ? 'internal' : part.kind === 'internal' && part.clientId === null ? 'hourly' : part.kind;
     const fixedPrice = kind === 'fixed price' ? part.fixedPrice : null;
     plan.put('projects', { ...part, clientId, contractId: null, kind, fixedPrice });
+  }
+  const ids = tree.downFrom(project.id).map((part) => part.id);
+  await leaveContacts(reader, plan, ids);
+}
+
+/** Nobody answers for what is gone, or is another client's. */
+async function leaveContacts(reader: Reader, plan: Plan, projectIds: readonly Id[]): Promise<void> {
+  const gone = new Set(projectIds);
+  for (const contact of await reader.all('contacts')) {
+    const left = contact.projectIds?.filter((id) => !gone.has(id));
+    if (left && left.length < contact.projectIds!.length) plan.put('contacts', { ...contact, projectIds: left });
   }
 }
 

@@ -476,3 +476,20 @@ describe('a week filled as a block', () => {
     expect(entries()).toHaveLength(3);
   });
 });
+
+describe('moments', () => {
+  it('lie between 1970 and 2200, in whatever is written down', async () => {
+    const on = (day: string) => run('entry.add', work(at.rig, 3600, { day }));
+    await expect(on('1969-12-31')).rejects.toThrow('1969-12-31 is no day that anything can be on');
+    await expect(on('0206-10-01')).rejects.toThrow('days lie between 1970 and 2200');
+    await expect(on('2201-01-01')).rejects.toThrow('2201-01-01 is no day');
+    for (const day of ['1970-01-01', '2200-12-31']) await expect(on(day)).resolves.toBeDefined();
+    await expect(
+      run('absence.add', { memberId: null, name: 'Harbour day', from: '2026-01-01', to: '3026-01-01', seconds: null }),
+    ).rejects.toThrow('3026-01-01 is no day');
+    const start = Date.UTC(2300, 0, 1);
+    await expect(run('entry.add', work(at.rig, 3600, { spans: [{ start, end: start + 3_600_000 }] }))).rejects.toThrow(
+      /outside 1970 to 2200|no day that anything/,
+    );
+  });
+});

@@ -1,3 +1,4 @@
+import { goesWith } from '../entries/jobs';
 import { divideRounded, product } from '../money/rational';
 import { projectName, type Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
@@ -61,7 +62,10 @@ export function nameOf(pricer: Pricer, budget: Budget): string {
 
 /** The projects whose entries can count against a budget. */
 export function projectsUnder(pricer: Pricer, budget: Pick<Budget, 'projectId' | 'taskId' | 'contractId'>): Id[] {
-  if (budget.taskId !== null) return [pricer.task.get(budget.taskId)?.projectId ?? ''].filter(Boolean);
+  if (budget.taskId !== null) {
+    const task = pricer.task.get(budget.taskId);
+    return pricer.book.projects.filter((project) => task && goesWith(task, project)).map((project) => project.id);
+  }
   if (budget.projectId !== null) return pricer.tree.downFrom(budget.projectId).map((project) => project.id);
   return pricer.tree.under(budget.contractId!);
 }

@@ -1,10 +1,13 @@
 import type { Draft } from '../billing/draft';
 import { shareOfSources } from '../billing/draft-prices';
+import { lineNets } from '../billing/paid';
 import type { Pricer } from '../billing/pricer';
 import { Fault } from '../model/fault';
 import type { Id } from '../model/ids';
 import type { Budget } from '../model/records';
 import { showAmount, type Minor } from '../money/amount';
+import { sumExact } from '../money/rational';
+import { shareSigned } from '../money/share';
 import { fallsUnder, nameOf, projectsUnder, type Covered } from './budget';
 
 /** A most that may be invoiced: of a contract, or of a budget that is a cap. */
@@ -21,10 +24,14 @@ export interface SourceShare {
   share: Minor;
 }
 
-/** What stands on a draft, with its share of the line it stands on. */
+/** What stands on a draft, with its share of what its line earns: before tax, and after the discount on the whole. */
 export function sharesOf(pricer: Pricer, draft: Draft): SourceShare[] {
-  return draft.lines.flatMap((line) => {
-    const shares = shareOfSources(pricer, line);
+  const { total, tax, taxes } = draft.totals;
+  const bases = taxes.map((part) => ({ id: part.tax.id, basis: part.basis }));
+  const nets = lineNets({ lines: draft.lines, taxes: bases, total, tax });
+  return draft.lines.flatMap((line, place) => {
+    const own = shareOfSources(pricer, line);
+    const shares = nets[place] === line.amount || sumExact(own) === 0 ? own : shareSigned(nets[place]!, own);
     const sources: Covered[] = [
       ...line.sources.map(({ entry }) => entry),
       ...line.charges.map(({ projectId, costCodeId }) => ({ projectId, taskId: null, serviceId: null, costCodeId })),

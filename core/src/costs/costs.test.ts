@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { effectOf, Pricer, readBook, secondsDecided, toBill } from '../billing';
+import { effectOf, invoicedParts, Pricer, readBook, secondsDecided, toBill } from '../billing';
 import type { CommandInput } from '../commands';
 import type { Id } from '../model/ids';
 import { freshStudio, work } from '../testing/studio';
 import { addDays } from '../time/day';
-import { burnLine, noTally, priceOfWork, standingOfBudget, sumTallies, tallyWork } from '.';
+import { burnLine, contractMoney, noTally, priceOfWork, standingOfBudget, sumTallies, tallyWork } from '.';
 import { runs } from '../testing/runs';
 
 const TODAY = '2026-11-12';
@@ -192,6 +192,22 @@ describe('a cap', () => {
     await expect(run('invoice.issue', { id: another })).resolves.toBeDefined();
   });
 
+  it('counts what is asked for before tax: after the discount on the whole, and without the tax in prices', async () => {
+    const contractId = await added('contract.add', { clientId: at.playhouse, name: 'Seasons', cap: 22_950 });
+    await run('project.edit', { id: at.rig, contractId });
+    const issue = async (hours: number, fields: Partial<CommandInput<'invoice.edit'>>) => {
+      const id = await draftOf([await hoursOn(at.rig, hours)]);
+      await run('invoice.edit', { id, ...fields });
+      return run('invoice.issue', { id });
+    };
+    // 2 h at 85.00 less 10 % are 153.00; 1 h at 85.00 with the tax in it is 70.83.
+    await issue(2, { allowance: { text: 'Discount', percent: '10', amount: null } });
+    await issue(1, { inclusive: true });
+    // 223.83 of 229.50 are invoiced: 5.67 are left, which is 0.1 h less a third, not 0.1 h.
+    await expect(issue(0.1, {})).rejects.toThrow('capped at £229.50 and £223.83 is invoiced; this draft of £8.50');
+    await expect(issue(0.1, { allowance: { text: 'Discount', percent: null, amount: 283 } })).resolves.toBeDefined();
+  });
+
   it('of a budget covers the project with its parts and nothing else', async () => {
     const house = await added('project.add', { name: 'Front of house', parentId: at.rig });
     const foyer = await added('project.add', { name: 'Foyer', clientId: at.playhouse });
@@ -200,6 +216,55 @@ describe('a cap', () => {
     await expect(run('invoice.issue', { id: await draftOf([await hoursOn(house, 2)]) })).rejects.toThrow(
       'Winter season rig is capped at £100.00 and £0.00 is invoiced',
     );
+  });
+});
+
+describe('a contract', () => {
+  const money = async (contractId: Id) => {
+    const read = await pricer();
+    const takings = [...store.rows('allocations'), ...store.rows('adjustments')];
+    const parts = invoicedParts(store.rows('invoices'), store.rows('payments'), store.rows('allocations'));
+    return contractMoney(read, contractId, {
+      entries: store.rows('entries'),
+      costs: store.rows('costs'),
+      costLines: store.rows('costLines'),
+      agreed: store.rows('agreed'),
+      milestones: store.rows('milestones'),
+      takings,
+      parts,
+    });
+  };
+
+  it('is one over all its projects: hours, worth, invoiced, paid, to bill and left against its cap', async () => {
+    const contractId = await added('contract.add', { clientId: at.playhouse, name: 'Seasons', cap: 50_000 });
+    const spring = await added('project.add', { name: 'Spring', clientId: at.playhouse, contractId });
+    const bars = await added('project.add', { name: 'Advance bars', parentId: at.rig });
+    await added('project.add', { name: 'Foyer', clientId: at.playhouse });
+    await run('project.edit', { id: at.rig, contractId });
+    const first = await hoursOn(at.rig, 2);
+    await hoursOn(bars, 1);
+    const second = await hoursOn(spring, 1);
+    const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [first, second] });
+    await run('invoice.edit', { id, allowance: { text: 'Discount', percent: '10', amount: null } });
+    await added('agreed.add', { projectId: spring, kind: 'extra', text: 'Design', amount: 10_000, agreedOn: TODAY });
+    const drafted = await money(contractId);
+    expect(drafted.sum).toEqual({ seconds: 4 * HOUR, worth: 34_000, invoiced: 0, paid: 0, toBill: 44_000 });
+    await run('invoice.issue', { id });
+    // 229.50 before tax, 275.40 with it.
+    await run('payment.add', { invoiceId: id, kind: 'payment', day: TODAY, amount: 27_540, note: '' });
+    const { projects, sum, left } = await money(contractId);
+    expect(
+      projects.map(({ project, sums }) => [project.name, sums.seconds / HOUR, sums.invoiced, sums.toBill]),
+    ).toEqual([
+      ['Spring', 1, 7650, 10_000],
+      ['Winter season rig', 2, 15_300, 0],
+      ['Advance bars', 1, 0, 8500],
+    ]);
+    expect(sum).toEqual({ seconds: 4 * HOUR, worth: 34_000, invoiced: 22_950, paid: 22_950, toBill: 18_500 });
+    expect(left).toBe(27_050);
+    await run('contract.edit', { id: contractId, cap: null });
+    expect((await money(contractId)).left).toBeNull();
+    await expect(money('no such contract')).rejects.toThrow('There is no such contract.');
   });
 });
 

@@ -2,6 +2,8 @@ export * from './budget';
 export * from './caps';
 export * from './tally';
 export * from './amounts';
+export * from './receipts';
 export * from './match';
 export * from './project-money';
+export * from './contract-money';
 export * from './headings';

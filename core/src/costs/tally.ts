@@ -84,6 +84,8 @@ export interface TalliedWork {
   /** By project, with everything that is part of it. */
   rolled: ReadonlyMap<Id, Tally>;
   byTask: ReadonlyMap<Id, Tally>;
+  /** What a project's own time on a task comes to; of a task that stands by itself only what went with that project. */
+  onTask: (projectId: Id, taskId: Id) => Tally | undefined;
 }
 
 /** Tallies projects and tasks, each project also with all of its parts. */
@@ -91,16 +93,20 @@ export function tallyWork(pricer: Pricer, entries: readonly Entry[], allocations
   const own = new Map<Id, Tally>();
   const rolled = new Map<Id, Tally>();
   const byTask = new Map<Id, Tally>();
-  const put = (sums: Map<Id, Tally>, id: Id, tally: Tally) => sums.set(id, add(sums.get(id) ?? noTally, tally));
+  const byBoth = new Map<string, Tally>();
+  const put = (sums: Map<string, Tally>, id: string, tally: Tally) => sums.set(id, add(sums.get(id) ?? noTally, tally));
   for (const { entry, tally } of tallyEntries(pricer, entries, allocations)) {
     if (entry.projectId === null) continue;
     put(own, entry.projectId, tally);
-    if (entry.taskId !== null) put(byTask, entry.taskId, tally);
+    if (entry.taskId !== null) {
+      put(byTask, entry.taskId, tally);
+      put(byBoth, `${entry.projectId} ${entry.taskId}`, tally);
+    }
   }
   for (const [projectId, tally] of own) {
     for (const project of pricer.tree.upFrom(projectId)) put(rolled, project.id, tally);
   }
-  return { own, rolled, byTask };
+  return { own, rolled, byTask, onTask: (projectId, taskId) => byBoth.get(`${projectId} ${taskId}`) };
 }
 
 /** What a project sells for with its parts: a fixed price in place of its hours' worth, and each part by its own kind. */

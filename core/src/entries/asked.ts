@@ -24,3 +24,23 @@ const ASKED_IN_WORDS: Record<Askable, string> = { job: 'a job', service: 'a serv
 /** "a job and a note". */
 export const inWords = (lacking: readonly Askable[]): string =>
   lacking.map((field) => ASKED_IN_WORDS[field]).join(' and ');
+
+/** Whether a member chooses a job as time is recorded: the form has no such field, has one, or wants it filled in. */
+export const jobChoices = ['off', 'offered', 'required'] as const;
+export type JobChoice = (typeof jobChoices)[number];
+
+export const jobChoiceOf = ({ asked, form }: Pick<Member, 'asked' | 'form'>): JobChoice =>
+  asked.includes('job') ? 'required' : form.includes('job') ? 'offered' : 'off';
+
+/** What a member is asked and shown once the choice of a job is another. The form keeps its order, and is never empty. */
+export function withJobChoice({ asked, form }: Pick<Member, 'asked' | 'form'>, choice: JobChoice) {
+  const others = form.filter((field) => field !== 'job');
+  const shown: Member['form'] = form.includes('job') ? form : [...form, 'job'];
+  return {
+    asked: [
+      ...(choice === 'required' ? (['job'] satisfies Askable[]) : []),
+      ...asked.filter((field) => field !== 'job'),
+    ],
+    form: choice === 'off' ? (others.length > 0 ? others : (['length'] satisfies Member['form'])) : shown,
+  };
+}

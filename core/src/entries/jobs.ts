@@ -16,19 +16,34 @@ export function whyClosed(pricer: Pricer, project: Project): string | null {
   return pricer.clientOf(project.id)?.archived ? 'its client is archived' : null;
 }
 
-/** Why time can no longer go to a task; null where it can. */
-export function whyTaskClosed(pricer: Pricer, task: Task): string | null {
+/** Whether a task is one of a project, or stands by itself and goes with it. */
+export const goesWith = (
+  task: Pick<Task, 'projectId' | 'free'>,
+  project: Pick<Project, 'id' | 'clientId'> | undefined,
+): boolean =>
+  project !== undefined &&
+  (task.projectId === null
+    ? (project.clientId === null) === (task.free === 'internal')
+    : task.projectId === project.id);
+
+/**
+ * Why time can no longer go to a task; null where it can.
+ *
+ * @param projectId with which a task that stands by itself is to go; without one only the task itself is looked at
+ */
+export function whyTaskClosed(pricer: Pricer, task: Task, projectId: Id | null = task.projectId): string | null {
   if (task.finished) return 'finished';
   const stage = task.stageId === null ? undefined : pricer.stage.get(task.stageId);
   if (stage?.finished) return `at the stage “${stage.name}”`;
-  const project = pricer.project.get(task.projectId);
+  if (projectId === null && task.free) return null;
+  const project = pricer.project.get(projectId ?? '');
   return project ? whyClosed(pricer, project) : 'its project is gone';
 }
 
 /** Whether time can still go to a job; always to one in words and to none. */
 export function isOpenJob(pricer: Pricer, { projectId, taskId }: Pick<Job, 'projectId' | 'taskId'>): boolean {
   const task = taskId === null ? undefined : pricer.task.get(taskId);
-  if (task) return whyTaskClosed(pricer, task) === null;
+  if (task) return whyTaskClosed(pricer, task, projectId) === null;
   const project = projectId === null ? undefined : pricer.project.get(projectId);
   return !project || whyClosed(pricer, project) === null;
 }

@@ -37,7 +37,15 @@ const at = (from: number, to: number, fields: Partial<Entry> = {}, day = DAY): E
     ZONE,
   );
 const planned = (day: Day) =>
-  ({ id: 'p', memberId: 'imogen', day, projectId: 'gallery', unlisted: '', seconds: HOUR }) as PlannedTime;
+  ({
+    id: 'p',
+    memberId: 'imogen',
+    day,
+    projectId: 'gallery',
+    taskId: null,
+    unlisted: '',
+    seconds: HOUR,
+  }) as PlannedTime;
 const none = { plans: [], absences: [], breakRule: null };
 const holiday: Absence = { id: 'h', memberId: null, name: 'Harbour day', from: DAY, to: DAY, seconds: null };
 

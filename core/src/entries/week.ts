@@ -21,7 +21,8 @@ export const unlistedJob = (unlisted: string): Job => ({ ...noJob, unlisted });
 export const jobOf = ({ projectId, unlisted, taskId }: Job): Job => ({ projectId, unlisted, taskId });
 
 /** By which jobs are told apart. */
-export const jobKey = ({ projectId, unlisted, taskId }: Job): string => taskId ?? projectId ?? `“${unlisted}”`;
+export const jobKey = ({ projectId, unlisted, taskId }: Job): string =>
+  taskId === null ? (projectId ?? `“${unlisted}”`) : `${projectId} ${taskId}`;
 
 /** A job on a day. */
 export interface WeekCell {

@@ -25,6 +25,34 @@ export function faultsIn(thrown: unknown): { path: string; message: string }[] {
   return [{ path: thrown instanceof Fault ? thrown.path : '', message: messageOf(thrown) }];
 }
 
+/**
+ * Reads every field of a form before any of it is used, so that all that is wrong is said at once.
+ *
+ * @param readers by the field's name; each returns its value or throws what is wrong with it
+ * @throws Fault of the first field that cannot be read, with those of all fields for {@link faultsIn}
+ */
+export function readAll<R extends Record<string, () => unknown>>(readers: R): { [K in keyof R]: ReturnType<R[K]> } {
+  const all: { path: string; message: string }[] = [];
+  const values: Record<string, unknown> = {};
+  for (const [path, read] of Object.entries(readers)) {
+    try {
+      values[path] = read();
+    } catch (thrown) {
+      all.push({ path, message: messageOf(thrown) });
+    }
+  }
+  const [first] = all;
+  if (first) throw new Fault(first.message, first.path, { all });
+  return values as { [K in keyof R]: ReturnType<R[K]> };
+}
+
+/** A text that must not be empty, without what stands around it. @throws Fault with the message given */
+export function needText(text: string, message: string): string {
+  const trimmed = text.trim();
+  if (trimmed === '') throw new Fault(message);
+  return trimmed;
+}
+
 /** What may well be right, but is so unusual that it is asked about first. Nothing was changed; `yes` is what the answer does. */
 export class Question extends Fault {
   readonly yes: string;

@@ -99,7 +99,7 @@ export class RateResolver {
   resolveAt(projectId: Id | null, taskId: Id | null, memberId: Id, serviceId: Id | null, day: Day): Decided | null {
     if (projectId === null) return null;
     const known = this.#known;
-    const at = known.placeOf(taskId ?? projectId, memberId, serviceId);
+    const at = known.placeOf(this.tree.jobKey(projectId, taskId), memberId, serviceId);
     const timeline = known.at(at) ?? known.put(at, this.#timeline(projectId, taskId, memberId, serviceId));
     return latestOn(timeline, day);
   }

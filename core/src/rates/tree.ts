@@ -6,10 +6,13 @@ export class WorkTree {
   readonly project: ReadonlyMap<Id, Project>;
   readonly task: ReadonlyMap<Id, Task>;
   readonly #parts: ReadonlyMap<Id | null, readonly Project[]>;
+  /** Tasks that stand by themselves. */
+  readonly #free: ReadonlySet<Id>;
 
   constructor(projects: readonly Project[], tasks: readonly Task[]) {
     this.project = new Map(projects.map((row) => [row.id, row]));
     this.task = new Map(tasks.map((row) => [row.id, row]));
+    this.#free = new Set(tasks.filter((task) => task.projectId === null).map((task) => task.id));
     const parts = new Map<Id | null, Project[]>();
     for (const project of projects) {
       const siblings = parts.get(project.parentId);
@@ -18,6 +21,15 @@ export class WorkTree {
     }
     for (const siblings of parts.values()) siblings.sort(byOrder);
     this.#parts = parts;
+  }
+
+  /**
+   * By what a job is told apart from others: its task where that is of one project, else its project; both where the task stands by itself
+   * and goes with many.
+   */
+  jobKey<P extends Id | null>(projectId: P, taskId: Id | null): P | Id {
+    if (taskId === null) return projectId;
+    return this.#free.has(taskId) ? `${projectId} ${taskId}` : taskId;
   }
 
   /** A project's direct parts in their order; the top-level projects for null. */

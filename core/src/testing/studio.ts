@@ -9,10 +9,21 @@ import {
 import type { Id } from '../model/ids';
 import { idSource } from '../model/ids';
 import type { PriceBook } from '../billing/pricer';
-import { clientDefaults, memberDefaults, projectDefaults, rateDefaults, workspaceDefaults } from '../model/defaults';
+import {
+  clientDefaults,
+  markupDefaults,
+  memberDefaults,
+  projectDefaults,
+  rateDefaults,
+  workspaceDefaults,
+} from '../model/defaults';
+import { costDefaults, costLineDefaults } from '../model/defaults-billing';
 import {
   WORKSPACE_ID,
   type Client,
+  type Cost,
+  type CostLine,
+  type Markup,
   type Member,
   type Project,
   type RateLine,
@@ -188,11 +199,34 @@ export const taskRow = (id: Id, name: string, projectId: Id): Task => ({
   finished: false,
 });
 
+export const markupRow = (fields: Pick<Markup, 'id' | 'costType' | 'percent'> & Partial<Markup>): Markup => ({
+  ...markupDefaults,
+  from: '2026-01-01',
+  ...fields,
+});
+
+export const costRow = (fields: Partial<Cost> = {}): Cost => ({
+  ...costDefaults,
+  id: 'cost',
+  kind: 'expense',
+  day: DAY,
+  currency: 'GBP',
+  ...fields,
+});
+
+export const costLineRow = (fields: Partial<CostLine> = {}): CostLine => ({
+  ...costLineDefaults,
+  id: 'cost line',
+  costId: 'cost',
+  ...fields,
+});
+
 /** Small tables with nothing in them but what is given. */
 export const bookOf = (tables: Partial<PriceBook>): PriceBook => ({
   workspace: { ...workspaceDefaults, ...studio.workspace, id: WORKSPACE_ID } as Workspace,
   members: [{ ...memberDefaults, ...studio.member, id: 'imogen' } as Member],
   clients: [],
+  contacts: [],
   contracts: [],
   projects: [],
   tasks: [],

@@ -10,6 +10,11 @@ export type Zone = string;
 export const dayPattern = /^\d{4}-\d{2}-\d{2}$/;
 const DAY_MS = 86_400_000;
 
+/** Nothing is written down of a day before this one … */
+export const FIRST_DAY = '1970-01-01';
+/** … or after this one. */
+export const LAST_DAY = '2200-12-31';
+
 /** Whether the text is a day that exists. */
 export function isDay(text: string): boolean {
   if (!dayPattern.test(text)) return false;

@@ -41,7 +41,14 @@ export interface DemoClient {
   purchaseOrder?: 'never' | 'sometimes' | 'always';
   condense?: Condensing;
   openBook?: boolean;
-  contacts: readonly { name: string; role: string; email: string; telephone: string }[];
+  contacts: readonly {
+    name: string;
+    role: string;
+    email: string;
+    telephone: string;
+    /** Names of projects. */
+    answersFor?: readonly string[];
+  }[];
   contract?: { name: string; terms: string; cap: number; termsDays: number };
   projects: DemoProject[];
 }
@@ -64,6 +71,7 @@ export const clients: Record<string, DemoClient> = {
         role: 'Production manager',
         email: 'maud@quayside-playhouse.example',
         telephone: '01632 960 141',
+        answersFor: ['Winter season rig'],
       },
       { name: 'Stage door', role: '', email: 'door@quayside-playhouse.example', telephone: '01632 960 140' },
     ],

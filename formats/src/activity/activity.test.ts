@@ -163,3 +163,49 @@ describe('call lists', () => {
     );
   });
 });
+
+describe('times that cannot be true', () => {
+  const callsOf = (text: string) => {
+    const table = readCsv(text);
+    return mapCalls(table, guessCallMapping(table), zone);
+  };
+
+  it('are refused by the row in a list of calls: a telephone number in the column of lengths among them', () => {
+    const read = callsOf(
+      'Date,Time,Duration,Number\n12/11/2026,09:00,01632960141,60\n12/11/2026,09:10,120,01632 960 140\n12/11/1926,09:10,120,1\n12/11/2326,09:10,120,1\n12/11/2026,09:10,180000,1\n',
+    );
+    expect(read.activities.map((each) => each.to - each.from)).toEqual([120_000]);
+    expect(read.faults).toEqual([
+      { row: 2, message: 'Row 2: A call of 453600 hours is none. Its length says “01632960141”.' },
+      { row: 4, message: 'Row 4: The clock is wrong: this is before 2000. Its length says “120”.' },
+      { row: 5, message: 'Row 5: The clock is wrong. Its length says “120”.' },
+      { row: 6, message: 'Row 6: A call of 50 hours is none. Its length says “180000”.' },
+    ]);
+  });
+
+  it('are refused by the number of the mail in a mailbox', async () => {
+    const mail = (date: string) =>
+      `From x\nDate: ${date}\nSubject: Plot\nFrom: maud@quayside-playhouse.example\n\nText\n`;
+    const read = await readMail(
+      [
+        mail('Thu, 12 Nov 2026 09:00:00 +0000'),
+        mail('Thu, 12 Nov 1998 09:00:00 +0000'),
+        mail('Thu, 12 Nov 2398 09:00:00 +0000'),
+      ].join('\n'),
+    );
+    expect(read.activities.map((each) => each.from)).toEqual([NINE]);
+    expect(read.faults.map((each) => each.message)).toEqual([
+      'Mail 2 has no date that can be read.',
+      'Mail 3 has no date that can be read.',
+    ]);
+  });
+});
+
+it('a mailbox of nothing but beginnings is read in one go', async () => {
+  const read = await readMail('From x\n'.repeat(50_000));
+  expect(read.activities).toEqual([]);
+  const mixed = await readMail(
+    'From a\r\nDate: Thu, 12 Nov 2026 09:00:00 +0000\r\nSubject: One\r\n\r\n>From here\r\nFrom b\r\nDate: Thu, 12 Nov 2026 10:00:00 +0000\r\nSubject: Two\r\n\r\nx',
+  );
+  expect(mixed.activities.map((each) => each.title)).toEqual(['One', 'Two']);
+});

@@ -1,4 +1,4 @@
-import type { Activity } from '@half-penny/core/capture';
+import { whyUnsound, type Activity } from '@half-penny/core/capture';
 import { instantAt, isDay, readLength, type Zone } from '@half-penny/core/time';
 import type { Cell, DayOrder, Table } from '../hours';
 
@@ -34,6 +34,9 @@ export function guessCallMapping(table: Table): CallMapping {
   return { columns, dayOrder: 'day first', lengthIn: /min/i.test(head) ? 'minutes' : 'seconds' };
 }
 
+/** Seconds; no line stands for longer, and a telephone number read as a length does. */
+const LONGEST_CALL = 2 * 86_400;
+
 export interface CallsRead {
   activities: Activity[];
   faults: { row: number; message: string }[];
@@ -61,14 +64,20 @@ export function mapCalls(table: Table, mapping: CallMapping, zone: Zone): CallsR
     // Nobody answered: nothing was spent on it.
     if (seconds === 0) return;
     const people = [cell('name'), cell('number')].map((each) => String(each ?? '').trim()).filter(Boolean);
-    read.activities.push({
+    const call: Activity = {
       kind: 'call',
       from,
       to: from + seconds * 1000,
       program: 'Telephone',
       // The number says who it was; a name only where there is no number.
       ...(people.length > 0 ? { people: [people.at(-1)!] } : {}),
-    });
+    };
+    const why = seconds > LONGEST_CALL ? `A call of ${Math.round(seconds / 3600)} hours is none.` : whyUnsound(call);
+    if (why !== null) {
+      const said = String(cell('length')).slice(0, 40);
+      return void read.faults.push({ row: number, message: `Row ${number}: ${why} Its length says “${said}”.` });
+    }
+    read.activities.push(call);
   });
   return read;
 }

@@ -1,4 +1,4 @@
-import type { Activity } from '@half-penny/core/capture';
+import { whyUnsound, type Activity } from '@half-penny/core/capture';
 import PostalMime from 'postal-mime';
 
 export interface MailRead {
@@ -27,9 +27,9 @@ export async function readMail(text: string, own: readonly string[] = []): Promi
       if (activity) read.activities.push(activity);
       else if (read.faults.length < MOST_FAULTS)
         read.faults.push({ at: number, message: `Mail ${number} has no date that can be read.` });
-    } catch (thrown) {
+    } catch {
       if (read.faults.length < MOST_FAULTS)
-        read.faults.push({ at: number, message: `Mail ${number} cannot be read: ${(thrown as Error).message}` });
+        read.faults.push({ at: number, message: `Mail ${number} cannot be read: its head is not that of an e-mail.` });
     }
   }
   if (number === 0) read.faults.push({ at: 0, message: 'This is neither an e-mail nor a mailbox.' });
@@ -44,30 +44,44 @@ function* headsOf(text: string): Generator<string> {
     return;
   }
   // In a mailbox each e-mail begins with a line "From …"; in bodies such lines are written ">From".
-  const begins = /(?:^|\r?\n)From [^\r\n]*\r?\n/g;
-  while (begins.exec(plain)) yield headOf(plain.slice(begins.lastIndex, begins.lastIndex + LONGEST_HEAD));
+  let begin = afterLine(plain, 0);
+  while (begin < plain.length) {
+    const next = plain.startsWith('From ', begin) ? begin - 1 : plain.indexOf('\nFrom ', begin);
+    const end = next < 0 ? plain.length : next;
+    // Only as far as the next one begins: every character is looked at once, whatever the file holds.
+    if (end > begin) yield headOf(plain.slice(begin, Math.min(end, begin + LONGEST_HEAD)));
+    if (next < 0) return;
+    begin = afterLine(plain, next + 1);
+  }
+}
+
+/** Where the line after the one that a place stands in begins. */
+function afterLine(text: string, at: number): number {
+  const end = text.indexOf('\n', at);
+  return end < 0 ? text.length : end + 1;
 }
 
 function headOf(mail: string): string {
-  const end = /\r?\n\r?\n/.exec(mail);
-  return `${end ? mail.slice(0, end.index) : mail.slice(0, LONGEST_HEAD)}\r\n\r\n`;
+  const ends = [mail.indexOf('\n\n'), mail.indexOf('\n\r\n')].filter((end) => end >= 0);
+  return `${mail.slice(0, Math.min(LONGEST_HEAD, ...ends))}\r\n\r\n`;
 }
 
 async function activityOf(head: string, mine: ReadonlySet<string>): Promise<Activity | null> {
   const { date, subject, from, to, cc } = await PostalMime.parse(head);
   const at = date === undefined ? NaN : Date.parse(date);
-  if (!Number.isFinite(at) || at < Date.UTC(2000, 0)) return null;
+  if (!Number.isFinite(at)) return null;
   const addresses = [from, ...(to ?? []), ...(cc ?? [])].flatMap((each) =>
     each === undefined ? [] : each.group ? each.group.map((member) => member.address) : [each.address],
   );
   const people = [
     ...new Set(addresses.map((each) => each?.toLowerCase() ?? '').filter((each) => each && !mine.has(each))),
   ];
-  return {
+  const mail: Activity = {
     kind: 'mail',
     from: at,
     to: at,
     ...(subject ? { title: subject } : {}),
     ...(people.length > 0 ? { people: people.slice(0, 200) } : {}),
   };
+  return whyUnsound(mail) === null ? mail : null;
 }

@@ -229,3 +229,38 @@ it('reads what it wrote', async () => {
     [line.note, start, 3600],
   ]);
 });
+
+describe('a file that would never be read to its end', () => {
+  const calendar = (...lines: string[]) =>
+    ['BEGIN:VCALENDAR', 'BEGIN:VEVENT', 'UID:1', ...lines, 'END:VEVENT', 'END:VCALENDAR'].join('\r\n');
+  const read = (text: string) => readCalendar(text, { from: '2026-11-01', to: '2026-11-30', zone: 'Europe/London' });
+  const messages = async (text: string) => (await read(text)).faults.map((each) => each.message);
+
+  it('is told where its quotation marks go on and on', async () => {
+    const [message] = await messages(calendar('DTSTART:20261112T090000Z', `X;${'"'.repeat(40_001)}`));
+    expect(message).toMatch(/^“X;"+” is not a line of a calendar: it does not follow the form of a calendar/);
+    // Within quotes a colon ends nothing, and beside them it does.
+    const named = calendar(
+      'DTSTART:20261112T090000Z',
+      'DTEND:20261112T100000Z',
+      'ATTENDEE;CN="Vale: Imogen":mailto:a@b.example',
+    );
+    expect((await read(named)).events).toHaveLength(1);
+  });
+
+  it('is not followed second by second', async () => {
+    const text = calendar('DTSTART:19700101T000000Z', 'DTEND:19700101T000001Z', 'RRULE:FREQ=SECONDLY');
+    expect(await messages(text)).toEqual([
+      expect.stringContaining('cannot be followed; its first occurrence is taken'),
+    ]);
+    const hourly = calendar('DTSTART:19700101T000000Z', 'DTEND:19700101T000001Z', 'RRULE:FREQ=HOURLY');
+    expect(await messages(hourly)).toEqual(['This series is longer than can be followed; export fewer years.']);
+  });
+
+  it('has no event beyond 31 days, and none is said in a library’s words', async () => {
+    const long = calendar('SUMMARY:Tour', 'DTSTART:20261112T090000Z', 'DTEND:20261230T090000Z');
+    expect(await messages(long)).toEqual(['“Tour” lasts longer than 31 days.']);
+    const odd = await messages(calendar('DTSTART:20261112T090000Z', 'DURATION:soon'));
+    expect(odd.join()).toMatch(/does not follow the form|not a line of a calendar|not a date/);
+  });
+});

@@ -16,7 +16,17 @@ export interface Component {
   line: number;
 }
 
-const CONTENT_LINE = /^[A-Za-z0-9-]+(?:;[^:]*?(?:"[^"]*"[^:]*?)*)?:/;
+/** Whether a line is "NAME:…" or "NAME;PARAM=…:…", where a colon within quotes is no end of the name. Each sign is looked at once. */
+function isContentLine(line: string): boolean {
+  const name = /^[A-Za-z0-9-]+/.exec(line)?.[0].length ?? 0;
+  if (name === 0 || (line[name] !== ':' && line[name] !== ';')) return false;
+  let quoted = false;
+  for (let at = name; at < line.length; at++) {
+    if (line[at] === '"') quoted = !quoted;
+    else if (line[at] === ':' && !quoted) return true;
+  }
+  return false;
+}
 
 /**
  * Cuts a calendar file into its events and time zones without reading into them, so that a long file can be read piece by piece.
@@ -52,11 +62,15 @@ export function* componentsOf(
   }
 }
 
-/** The first line of a component that is no content line of RFC 5545, or the component itself where none is. */
-export function faultIn({ text, line }: Component, message: string): CalendarFault {
+/**
+ * The first line of a component that is no content line of RFC 5545, or the component itself where none is.
+ *
+ * @param hint what else names the value that is wrong, by which its line is found
+ */
+export function faultIn({ text, line }: Component, message: string, hint = message): CalendarFault {
   const lines = text.split(/\r?\n/);
   for (const [index, each] of lines.entries()) {
-    if (each === '' || /^[ \t]/.test(each) || CONTENT_LINE.test(each)) continue;
+    if (each === '' || /^[ \t]/.test(each) || isContentLine(each)) continue;
     const column = (/^[A-Za-z0-9-]*/.exec(each)?.[0].length ?? 0) + 1;
     return { line: line + index, column, message: `“${each.slice(0, 60)}” is not a line of a calendar: ${message}` };
   }
@@ -67,7 +81,7 @@ export function faultIn({ text, line }: Component, message: string): CalendarFau
     return { line: line + index, column, message: `“${value.slice(0, 40)}” is not a date or time.` };
   }
   const dated = lines.findIndex(
-    (each) => /^(?:DTSTART|DTEND|RRULE|DURATION|RECURRENCE-ID)/i.test(each) && mentions(message, each),
+    (each) => /^(?:DTSTART|DTEND|RRULE|DURATION|RECURRENCE-ID)/i.test(each) && mentions(hint, each),
   );
   const at = dated < 0 ? 0 : dated;
   return { line: line + at, column: dated < 0 ? 1 : lines[at]!.indexOf(':') + 2, message };

@@ -9,6 +9,7 @@ import {
   type Instant,
   type Zone,
 } from '@half-penny/core/time';
+import { Fault, messageOf } from '@half-penny/core/model';
 import ICAL from 'ical.js';
 import { componentsOf, faultIn, type CalendarFault, type Component } from './lines';
 
@@ -46,7 +47,9 @@ export interface CalendarOptions {
 }
 
 const MOST_FAULTS = 100;
-/** No series is followed longer than this many steps before the range. */
+/** Seconds. */
+const LONGEST_EVENT = 31 * 86_400;
+/** No file is followed for more occurrences than this, whether in the range or before it. */
 const MOST_STEPS = 200_000;
 
 /**
@@ -79,9 +82,10 @@ export async function readCalendar(text: string, options: CalendarOptions): Prom
     if (++seen % 500 === 0) await pause(options, (end / text.length) * 0.3);
   }
   const events: CalendarEvent[] = [];
+  const steps = { taken: 0 };
   let read = 0;
   for (const [uid, components] of byUid) {
-    readSeries(uid, components, options, events, fault);
+    readSeries(uid, components, { ...options, steps }, events, fault);
     if (++read % 200 === 0) await pause(options, 0.3 + (read / byUid.size) * 0.7);
   }
   events.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : (a.start ?? 0) - (b.start ?? 0)));
@@ -103,7 +107,7 @@ function registerZone(component: Component, fault: (fault: CalendarFault) => voi
     const zone = new ICAL.Timezone(parsed(component));
     if (!ICAL.TimezoneService.has(zone.tzid)) ICAL.TimezoneService.register(zone);
   } catch (thrown) {
-    fault(faultIn(component, reason(thrown)));
+    fault(faultOf(component, thrown));
   }
 }
 
@@ -111,7 +115,7 @@ function registerZone(component: Component, fault: (fault: CalendarFault) => voi
 function readSeries(
   uid: string,
   components: readonly Component[],
-  options: CalendarOptions,
+  options: CalendarOptions & { /** Occurrences that were gone through in the file so far. */ steps: { taken: number } },
   events: CalendarEvent[],
   fault: (fault: CalendarFault) => void,
 ): void {
@@ -120,7 +124,7 @@ function readSeries(
   for (const component of components) {
     try {
       const event = new ICAL.Event(parsed(component));
-      if (!event.startDate) throw new Error('The event has no DTSTART, so nobody knows when it is.');
+      if (!event.startDate) throw new Fault('The event has no DTSTART, so nobody knows when it is.');
       instantOf(event.startDate, zoneOf(event, options));
       const unknown = unknownZoneOf(event);
       if (unknown)
@@ -130,7 +134,7 @@ function readSeries(
       if (event.isRecurrenceException()) changed.push(event);
       else master = event;
     } catch (thrown) {
-      fault(faultIn(component, reason(thrown)));
+      fault(faultOf(component, thrown));
     }
   }
   const add = (event: ICAL.Event, start: ICAL.Time, end: ICAL.Time, key: string) => {
@@ -153,14 +157,16 @@ function readSeries(
     }
     const after = addDays(options.to, 2);
     const iterator = master.iterator();
-    for (let step = 0; step < MOST_STEPS; step++) {
+    for (;;) {
       const next = iterator.next() as ICAL.Time | undefined;
       if (!next || plainDay(next) > after) break;
+      if (++options.steps.taken > MOST_STEPS)
+        throw new Fault('This series is longer than can be followed; export fewer years.');
       const details = master.getOccurrenceDetails(next);
       add(details.item, details.startDate, details.endDate, details.recurrenceId.toString());
     }
   } catch (thrown) {
-    fault(faultIn(first, reason(thrown)));
+    fault(faultOf(first, thrown));
   }
 }
 
@@ -194,6 +200,7 @@ function occurrence(
   }
   const begin = instantOf(start, written);
   const seconds = Math.round((instantOf(end, zoneOf(event, options, 'dtend')) - begin) / 1000);
+  if (seconds > LONGEST_EVENT) throw new Fault(`“${(event.summary ?? '').slice(0, 60)}” lasts longer than 31 days.`);
   const day = dayOf(begin, zone);
   if (day < from || day > to || seconds <= 0) return [];
   return [{ ...common, source, day, start: begin, seconds }];
@@ -226,6 +233,8 @@ function unknownZoneOf(event: ICAL.Event): string | null {
 function unfollowed(event: ICAL.Event): string | null {
   for (const property of event.component.getAllProperties('rrule')) {
     const rule = property.getFirstValue() as ICAL.Recur;
+    // Nobody's day has an event every minute: a file that says so would be followed for ever.
+    if (/^(?:SECONDLY|MINUTELY)$/i.test(rule.freq)) return rule.toString();
     const numbered = rule.freq === 'YEARLY' && /BYDAY=[^;]*\d/i.test(rule.toString());
     if (numbered && !/BYMONTH=|BYWEEKNO=/i.test(rule.toString())) return rule.toString();
   }
@@ -238,7 +247,7 @@ const plainDay = (time: ICAL.Time): Day => `${String(time.year).padStart(4, '0')
 /** The moment of a time: by the IANA zone of its name, by what the file says of its zone, or in the reader's where it has none. */
 function instantOf(time: ICAL.Time, zone: Zone): Instant {
   const day = plainDay(time);
-  if (!isDay(day)) throw new Error(`${day} is not a day.`);
+  if (!isDay(day)) throw new Fault(`${day} is not a day.`);
   const name = time.zone?.tzid;
   if (name === 'UTC' || name === 'Z') return time.toUnixTime() * 1000;
   const known = name && name !== 'floating' && isZone(name) ? name : null;
@@ -246,4 +255,8 @@ function instantOf(time: ICAL.Time, zone: Zone): Instant {
   return instantAt(day, time.hour * 60 + time.minute, known ?? zone) + time.second * 1000;
 }
 
-const reason = (thrown: unknown): string => (thrown instanceof Error ? thrown.message : String(thrown));
+/** What is wrong, at the line that it is wrong in; what a library says of it only helps to find that line. */
+function faultOf(component: Component, thrown: unknown): CalendarFault {
+  if (thrown instanceof Fault) return faultIn(component, thrown.message);
+  return faultIn(component, 'it does not follow the form of a calendar (RFC 5545).', messageOf(thrown));
+}

@@ -16,14 +16,19 @@ export function writeCalendar(lines: readonly HoursLine[], stamp: number): strin
         event.addPropertyWithValue('dtstart', utc(span.start));
         event.addPropertyWithValue('dtend', utc(span.end));
       } else event.addPropertyWithValue('dtstart', ICAL.Time.fromDateString(line.day));
-      event.addPropertyWithValue('summary', line.note || line.project || line.unlisted || 'Time');
+      event.addPropertyWithValue('summary', plain(line.note || line.project || line.unlisted || 'Time'));
       const about = [line.client, line.project || line.unlisted, line.service, span ? '' : line.length].filter(Boolean);
-      event.addPropertyWithValue('description', about.join(', '));
+      event.addPropertyWithValue('description', plain(about.join(', ')));
       event.addPropertyWithValue('transp', 'TRANSPARENT');
       calendar.addSubcomponent(event);
     });
   }
   return `${calendar.toString()}\r\n`;
 }
+
+/** Line breaks as the format has them; other controls are no text (RFC 5545, 3.3.11). */
+const plain = (text: string): string =>
+  // eslint-disable-next-line no-control-regex
+  text.replace(/\r\n?/g, '\n').replace(/[\u0000-\u0008\u000b-\u001f\u007f]/g, '');
 
 const utc = (instant: number): ICAL.Time => ICAL.Time.fromJSDate(new Date(instant), true);

@@ -43,8 +43,12 @@ function readCard({ line, text }: Card): ReadContact {
   let card: ICAL.Component;
   try {
     card = new ICAL.Component(ICAL.parse(text) as never);
-  } catch (thrown) {
-    throw new Fault(`The card of line ${line} cannot be read: ${(thrown as Error).message}`, 'file', { line });
+  } catch {
+    throw new Fault(
+      `The card of line ${line} cannot be read: it does not follow the form of a contact card (RFC 6350).`,
+      'file',
+      { line },
+    );
   }
   const first = (name: string): string => flat(card.getFirstPropertyValue(name)).trim();
   // N is family, given, further, before, after: a name is said the other way round.

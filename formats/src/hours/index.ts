@@ -1,4 +1,5 @@
 export * from './columns';
+export * from './harmless';
 export * from './line';
 export * from './map';
 export * from './table';

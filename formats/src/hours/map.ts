@@ -1,4 +1,4 @@
-import { momentOn, spanOn } from '@half-penny/core/entries';
+import { goesWith, momentOn, spanOn } from '@half-penny/core/entries';
 import { WorkTree } from '@half-penny/core/rates';
 import type { HoursRow } from '@half-penny/core/commands';
 import {
@@ -174,9 +174,15 @@ class JobFinder {
   readonly #byNumber = new Map<string, Project>();
   readonly #byNames = new Map<string, Project | null>();
   readonly #tasks = new Map<string, Id>();
+  readonly #free = new Map<string, Task>();
+  readonly #projects: ReadonlyMap<Id, Project>;
 
   constructor({ clients, projects, tasks }: HoursBook) {
-    for (const task of tasks) this.#tasks.set(`${task.projectId} ${key(task.name)}`, task.id);
+    for (const task of tasks) {
+      if (task.projectId === null) this.#free.set(key(task.name), task);
+      else this.#tasks.set(`${task.projectId} ${key(task.name)}`, task.id);
+    }
+    this.#projects = new Map(projects.map((project) => [project.id, project]));
     const tree = new WorkTree(projects, tasks);
     const clientOf = new Map(clients.map((client) => [client.id, client]));
     for (const project of projects) {
@@ -195,7 +201,11 @@ class JobFinder {
   }
 
   taskOf(projectId: Id | null, name: string): Id | null {
-    return this.#tasks.get(`${projectId} ${key(name)}`) ?? null;
+    const own = this.#tasks.get(`${projectId} ${key(name)}`);
+    if (own) return own;
+    // One that stands by itself goes with projects of its kind.
+    const free = this.#free.get(key(name));
+    return free && goesWith(free, this.#projects.get(projectId ?? '')) ? free.id : null;
   }
 
   find(client: string, project: string, number: string): { projectId: Id | null; unlisted: string; words: string } {

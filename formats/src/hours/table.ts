@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import { unharmed } from './harmless';
 import { readSheet } from 'read-excel-file/universal';
 
 /** What a cell of a table holds: text, or what a spreadsheet knows to be a number, a moment or a truth value. */
@@ -68,11 +69,15 @@ export function readCsv(text: string): Table {
       broken.slice(0, 100).map((error) => {
         const row = (error.row ?? 0) + 1;
         // The row is cut short where the quotes go wrong.
-        return { row, column: columnName(Math.max(0, (data[row - 1]?.length ?? 1) - 1)), message: `${error.message}.` };
+        const message =
+          error.code === 'MissingQuotes'
+            ? 'A quotation mark is opened here and never closed.'
+            : 'A quotation mark is out of place here.';
+        return { row, column: columnName(Math.max(0, (data[row - 1]?.length ?? 1) - 1)), message };
       }),
     );
   }
-  return tableOf(data.map((row) => row.map((cell) => unharmed(cell))));
+  return tableOf(data.map((row) => row.map(unharmed)));
 }
 
 /** What parts the columns: the sign that the line of heads has most of. */
@@ -81,9 +86,6 @@ function delimiterOf(text: string): string {
   const counts = ['\t', ';', ',', '|'].map((sign) => ({ sign, count: head.split(sign).length }));
   return counts.reduce((best, each) => (each.count > best.count ? each : best)).sign;
 }
-
-/** Takes the apostrophe off again that kept a text from being taken for a formula. */
-const unharmed = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
 
 const isEmpty = (cell: Cell | undefined): boolean => cell === null || cell === undefined || cell === '';
 

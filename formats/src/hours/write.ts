@@ -1,5 +1,6 @@
 import { plainAmount, spreadsheetAmount } from '@half-penny/core/money';
 import Papa from 'papaparse';
+import { harmless } from './harmless';
 import { writeTables } from '../sheet';
 import type { HoursLine } from './line';
 
@@ -48,9 +49,6 @@ export function writeCsv(lines: readonly HoursLine[]): string {
   ]);
   return `${Papa.unparse([[...HEAD], ...rows], { newline: '\r\n' })}\r\n`;
 }
-
-/** Text that a spreadsheet would take for a formula; one that begins with apostrophes gets another, so that reading takes off just that. */
-export const harmless = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 /** Hours to four places, halves up, in whole numbers. */
 function decimal(seconds: number): string {

@@ -58,8 +58,12 @@ export function parseXml(text: string, name: string): Node {
   if (/<!DOCTYPE/i.test(text)) throw new Fault(`${name} declares a document type; statements have none.`, 'file');
   const valid = XMLValidator.validate(text);
   if (valid !== true) {
-    const { msg, line, col } = valid.err;
-    throw new Fault(`${name}, line ${line}, column ${col}: ${msg}`, 'file', { line, col });
+    const { line, col } = valid.err;
+    throw new Fault(
+      `${name}, line ${line}, column ${col}: here it stops being XML; something is not closed, or a sign is out of place.`,
+      'file',
+      { line, col },
+    );
   }
   const parser = new XMLParser({
     ignoreAttributes: false,

@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Client, Project, Service, Task } from '@half-penny/core/model';
 import Papa from 'papaparse';
-import { harmless } from '../hours/write';
+import { harmless } from '../hours/harmless';
 import { workFields, workHeads, type WorkField } from './columns';
 
 /** Every client, project, task and service as CSV (RFC 4180, CRLF), one a row; it comes back in as it went out. */
@@ -10,7 +10,8 @@ export function writeWork(pricer: Pricer): string {
   const rows: Partial<Record<WorkField, string>>[] = [
     ...clients.map(ofClient),
     ...projects.map((project) => ofProject(pricer, project)),
-    ...tasks.map((task) => ofTask(pricer, task)),
+    // Those that stand by themselves are the studio's own, and of no client's work.
+    ...tasks.filter((task) => task.projectId !== null).map((task) => ofTask(pricer, task)),
     ...services.map(ofService),
   ];
   const lines = rows.map((row) => workFields.map((field) => harmless(row[field] ?? '')));
@@ -41,7 +42,7 @@ const ofProject = (pricer: Pricer, project: Project) => ({
 });
 
 const ofTask = (pricer: Pricer, task: Task) => ({
-  ...placeOf(pricer, pricer.project.get(task.projectId)!),
+  ...placeOf(pricer, pricer.project.get(task.projectId!)!),
   task: task.name,
   estimate: task.estimate === null ? '' : String(Math.round((task.estimate / 3600) * 10_000) / 10_000),
   stage: stageOf(pricer, task.stageId),

@@ -42,11 +42,14 @@ export class WorkspaceFileError extends Error {
   readonly faults: readonly FileFault[];
   /** All there were; `faults` stops at the first few hundred. */
   readonly count: number;
+  /** All that is wrong is that the bytes of receipts are missing: everything else can be taken in without them. */
+  readonly onlyReceipts: boolean;
 
-  constructor(faults: readonly FileFault[], count = faults.length) {
+  constructor(faults: readonly FileFault[], count = faults.length, onlyReceipts = false) {
     super(faults.length === 1 ? faults[0]!.message : `This file has ${count} faults.`);
     this.name = 'WorkspaceFileError';
     this.faults = faults;
     this.count = count;
+    this.onlyReceipts = onlyReceipts;
   }
 }

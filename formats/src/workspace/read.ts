@@ -37,6 +37,8 @@ export interface WorkspaceContent {
   rows: { [T in TableName]: Rows[T][] };
   journal: JournalRow[];
   store: MemoryStore;
+  /** Names of receipts whose bytes are not in the file. */
+  missing: string[];
   /** The bytes of receipts, one after another; found to be what their hashes say. */
   files(): AsyncIterable<StoredFile>;
 }
@@ -45,6 +47,8 @@ export interface ReadOptions {
   /** Called with the share read so far, 0 to 1. */
   onProgress?: (share: number) => void;
   signal?: AbortSignal;
+  /** Receipts whose bytes are missing are named and are no fault. */
+  withoutReceipts?: boolean;
 }
 
 const MOST_FAULTS = 200;
@@ -84,30 +88,30 @@ export async function readWorkspace(file: Blob, options: ReadOptions = {}): Prom
       fault.message,
     );
   }
-  await checkFiles(entries, manifest, store, faults, lines, options.signal);
-  faults.throwIfAny();
-  return { ...content, manifest, store, files: () => filesOf(entries, manifest) };
+  await checkFiles(entries, manifest, faults, options.signal);
+  const missing = store.rows('receipts').filter((receipt) => !manifest.files[receipt.sha256]);
+  const onlyReceipts = faults.count === 0;
+  for (const { id, name } of options.withoutReceipts ? [] : missing) {
+    const line = lines.get(`receipts ${id}`) ?? null;
+    faults.add(tableFile('receipts'), line, 'sha256', `The file of the receipt “${name.slice(0, 60)}” is missing.`);
+  }
+  faults.throwIfAny(onlyReceipts);
+  return {
+    ...content,
+    manifest,
+    store,
+    missing: missing.map((receipt) => receipt.name),
+    files: () => filesOf(entries, manifest),
+  };
 }
 
-/** Every receipt has its bytes, and they are what their hash says. */
+/** The bytes of receipts are what their hash says. */
 async function checkFiles(
   entries: Map<string, FileEntry>,
   manifest: Manifest,
-  store: MemoryStore,
   faults: Faults,
-  lines: ReadonlyMap<string, number>,
   signal: AbortSignal | undefined,
 ): Promise<void> {
-  for (const receipt of store.rows('receipts')) {
-    if (manifest.files[receipt.sha256]) continue;
-    const line = lines.get(`receipts ${receipt.id}`) ?? null;
-    faults.add(
-      tableFile('receipts'),
-      line,
-      'sha256',
-      `The file of the receipt “${receipt.name.slice(0, 60)}” is missing.`,
-    );
-  }
   for (const [hash, { bytes }] of Object.entries(manifest.files)) {
     signal?.throwIfAborted();
     const name = receiptFile(hash);
@@ -318,7 +322,11 @@ class Faults {
     if (this.#kept.length < MOST_FAULTS) this.#kept.push({ file, line, path, message });
   }
 
-  throwIfAny(): void {
-    if (this.#count > 0) throw new WorkspaceFileError(this.#kept, this.#count);
+  get count(): number {
+    return this.#count;
+  }
+
+  throwIfAny(onlyReceipts = false): void {
+    if (this.#count > 0) throw new WorkspaceFileError(this.#kept, this.#count, onlyReceipts);
   }
 }

@@ -99,6 +99,18 @@ describe('receipts in a workspace file', () => {
     expect(back).toEqual([[hash, [...bytes]]]);
   });
 
+  it('may be missing by choice, and are named; whatever else is wrong is still refused', async () => {
+    const file = await withReceipt([]);
+    const thrown = await readWorkspace(file).catch((fault: unknown) => fault as WorkspaceFileError);
+    expect(thrown).toMatchObject({ count: 1, onlyReceipts: true });
+    const content = await readWorkspace(file, { withoutReceipts: true });
+    expect(content.missing).toEqual(['gel.pdf']);
+    expect(content.rows.receipts).toHaveLength(1);
+    const altered = await withReceipt([{ sha256: hash, bytes: new TextEncoder().encode('%PDF-1.7 other') }]);
+    await expect(readWorkspace(altered, { withoutReceipts: true })).rejects.toMatchObject({ onlyReceipts: false });
+    expect((await readWorkspace(await withReceipt([{ sha256: hash, bytes }]))).missing).toEqual([]);
+  });
+
   it('are named where their bytes are missing or altered', async () => {
     expect((await faultsOf(await withReceipt([])))[0]).toMatch(
       /receipts.jsonl:1 sha256: The file of the receipt “gel.pdf” is missing/,

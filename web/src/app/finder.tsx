@@ -63,8 +63,8 @@ export default function Finder() {
             <Command.List className="max-h-[56vh] overflow-auto p-2">
               {groups.every(([, found]) => found.length === 0) && (
                 <p role="status" className="px-2 py-4 text-soft">
-                  Nothing is called “{typed.trim().slice(0, 80)}”: no client, project, task, tag, note, invoice or cost,
-                  and nothing to do.
+                  Nothing is called “{typed.trim().slice(0, 80)}”: no client, contract, project, task, tag, note,
+                  invoice or cost, and nothing to do.
                 </p>
               )}
               {groups
@@ -240,10 +240,16 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     words: `${pricer.tree.pathOf(project.id)} ${project.jobNumber} ${pricer.clientOf(project.id)?.name ?? ''}`,
     act: go(`/clients/project/${project.id}`),
   }));
+  const contracts = pricer.book.contracts.map((contract) => ({
+    id: contract.id,
+    text: `${contract.name} · contract with ${pricer.client.get(contract.clientId)?.name ?? ''}`,
+    words: `${contract.name} contract ${pricer.client.get(contract.clientId)?.name ?? ''}`,
+    act: go(`/clients/contract/${contract.id}`),
+  }));
   const tasks = pricer.book.tasks.map((task) => ({
     id: task.id,
-    text: `${task.name} · ${jobName(pricer, task.projectId)}`,
-    words: `${task.name} ${pricer.tree.pathOf(task.projectId)}`,
+    text: `${task.name} · ${task.projectId === null ? `for ${task.free}` : jobName(pricer, task.projectId)}`,
+    words: `${task.name} ${task.projectId === null ? '' : pricer.tree.pathOf(task.projectId)}`,
     act: go(`/time?task=${task.id}&from=2000-01-01`),
   }));
   const tagged = (tags ?? []).map((tag) => ({
@@ -280,6 +286,7 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     words.length > 0
       ? [
           ['Clients', fitting(clients)],
+          ['Contracts', fitting(contracts)],
           ['Projects', fitting(projects)],
           ['Tasks', fitting(tasks)],
           ['Tags', fitting(tagged)],

@@ -13,6 +13,7 @@ const CostPage = lazy(() => import('../screens/costs/cost-page'));
 const Clients = lazy(() => import('../screens/clients/clients'));
 const ClientPage = lazy(() => import('../screens/clients/client-page'));
 const WorkIn = lazy(() => import('../screens/clients/work-in'));
+const ContractPage = lazy(() => import('../screens/clients/contract-page'));
 const ProjectPage = lazy(() => import('../screens/clients/project-page'));
 const Sift = lazy(() => import('../screens/sift/sift'));
 const AllTime = lazy(() => import('../screens/time/all-time'));
@@ -49,6 +50,7 @@ export function Screens() {
           <Route path="/clients" element={<Clients />} />
           <Route path="/clients/in" element={<WorkIn />} />
           <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />
+          <Route path="/clients/contract/:contractId" element={<ContractPage />} />
           <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
           <Route path="/setup/:part?" element={<Setup />} />
           <Route path="*" element={<Nowhere />} />

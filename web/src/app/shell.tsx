@@ -22,6 +22,7 @@ import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 const Finder = lazy(() => import('./finder'));
 const Notices = lazy(() => import('../parts/notices'));
 const Questions = lazy(() => import('../parts/questions'));
+const UnsavedSign = lazy(() => import('../parts/unsaved-sign'));
 const RulePosts = lazy(() => import('../screens/sift/rule-posts'));
 
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
@@ -87,6 +88,7 @@ export function Shell() {
 }
 
 function Index() {
+  const later = useLater();
   const { entry } = useSession();
   const member = useMember(usePricer());
   const dispatch = useAppDispatch();
@@ -135,9 +137,16 @@ function Index() {
         Find{' '}
         <kbd className="rounded-sm border border-strong px-1 font-mono text-xs max-lg:hidden">{showKey('find')}</kbd>
       </button>
+      <div className="max-lg:ml-auto lg:mt-auto">
+        {later && (
+          <Suspense>
+            <UnsavedSign />
+          </Suspense>
+        )}
+      </div>
       <Link
         to="/setup/people"
-        className="shrink-0 px-2 text-sm text-soft hover:text-ink max-lg:ml-auto lg:mt-auto lg:px-5"
+        className="shrink-0 px-2 text-sm text-soft hover:text-ink lg:px-5"
         aria-label={`Working as ${member?.name ?? 'nobody'} at ${entry.name.slice(0, 60)}. Change`}
       >
         <span className="block truncate">{member?.name ?? 'Nobody yet'}</span>

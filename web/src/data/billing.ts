@@ -1,5 +1,6 @@
 import { addExact } from '@half-penny/core/money';
 import {
+  invoicedParts,
   readSources,
   toBill,
   type ChargeRows,
@@ -9,6 +10,7 @@ import {
   type Taking,
   type ToBill,
 } from '@half-penny/core/billing';
+import type { ProjectMoneyRows } from '@half-penny/core/costs';
 import type { Adjustment, Allocation, Deposit, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
@@ -162,4 +164,23 @@ function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => Id): Map<Id, T[]> {
     else groups.set(keyOf(row), [row]);
   }
   return groups;
+}
+
+/** A client's time, costs and agreed amounts, what stands of them on invoices, and what was paid of that. */
+export function useClientMoney(pricer: Pricer, clientId: Id): Omit<ProjectMoneyRows, 'orders'> | undefined {
+  const billable = useBillable(pricer, clientId);
+  const invoices = useInvoices();
+  return useMemo(() => {
+    if (!billable || !invoices) return undefined;
+    return {
+      ...billable.rows,
+      entries: billable.entries,
+      takings: billable.allocations,
+      parts: invoicedParts(
+        invoices.map((row) => row.invoice),
+        invoices.flatMap((row) => row.payments),
+        billable.allocations.filter((row): row is Allocation => 'invoiceId' in row),
+      ),
+    };
+  }, [billable, invoices]);
 }

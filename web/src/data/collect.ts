@@ -1,15 +1,17 @@
-import type { Activity } from '@half-penny/core/capture';
+import { deviceSchema, type Activity } from '@half-penny/core/capture';
+import * as z from 'zod';
 import { forgetOld, keepActivities } from './trail';
 
 const OFTEN = 3000;
 const SELDOM = 60_000;
 const HEAD = { 'x-half-penny': 'application' };
 
-interface Waiting {
-  device: string;
-  first: number;
-  activities: Activity[];
-}
+/** What the server has is looked at as what comes from anywhere: one activity that is not sound is left out, not the others. */
+const waitingSchema = z.strictObject({
+  waiting: z
+    .strictObject({ device: deviceSchema, first: z.int().min(1), activities: z.array(z.looseObject({})) })
+    .nullable(),
+});
 
 /**
  * Collects activity from the server as long as the application is open: one tab does it for all. What is kept in this browser is said so
@@ -42,10 +44,10 @@ async function collectUntil(signal: AbortSignal): Promise<void> {
 async function collectOnce(): Promise<boolean> {
   const response = await fetch('/activity/waiting', { headers: HEAD });
   if (!response.ok) throw new Error(`The server answered ${response.status}.`);
-  const { waiting } = (await response.json()) as { waiting: Waiting | null };
+  const { waiting } = waitingSchema.parse(await response.json());
   if (!waiting) return false;
   const { device, first, activities } = waiting;
-  await keepActivities(device, first, activities);
+  await keepActivities(device, first, activities as unknown as Activity[]);
   await fetch('/activity/collected', {
     method: 'POST',
     headers: { ...HEAD, 'content-type': 'application/json' },

@@ -1,8 +1,8 @@
-import { addExact, sumExact } from '@half-penny/core/money';
+import { sumExact } from '@half-penny/core/money';
 import { readLedgerPage } from '@half-penny/formats/ledger';
-import { Fault, type Allocation, type Cost, type CostLine, type Id } from '@half-penny/core/model';
+import { Fault, grouped, type Allocation, type Cost, type CostLine, type Id } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
-import { dueDayOf, lineAmounts, needsReceipt } from '@half-penny/core/costs';
+import { dueDayOf, lacksReceipt, lineAmounts } from '@half-penny/core/costs';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useCallback, useMemo, useState } from 'react';
 import { useChanges, useSession } from './session';
@@ -50,21 +50,33 @@ export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
       else allocated.set(each.costLineId!, [each]);
     }
     const { workspace } = pricer.book;
-    const totals = new Map<Id, number>();
+    const linesOf = grouped(rows.lines, (line) => line.costId);
     const made = rows.lines.flatMap((line) => {
       const cost = costs.get(line.costId);
       if (!cost) return [];
       const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
       const { net, gross, cost: amount } = lineAmounts(line, cost, tax, workspace.amountRounding);
-      totals.set(cost.id, addExact(totals.get(cost.id) ?? 0, gross));
       const standing = standingOfLine(pricer, line, amount, allocated.get(line.id) ?? []);
       const dueDay = cost.kind === 'bill' ? dueDayOf(cost, (id) => milestones.get(id)) : null;
       return [{ id: line.id, cost, line, net, gross, amount, standing, dueDay, needsReceipt: false }];
     });
     return made
-      .map((row) => ({ ...row, needsReceipt: needsReceipt(row.cost, totals.get(row.cost.id)!, workspace) }))
+      .map((row) => ({ ...row, needsReceipt: lacksReceipt(pricer, row.cost, linesOf.get(row.cost.id)!) }))
       .sort((a, b) => (a.cost.day < b.cost.day ? 1 : a.cost.day > b.cost.day ? -1 : a.id < b.id ? 1 : -1));
   }, [rows, pricer]);
+}
+
+/** Which of some costs should have a receipt and have none; undefined while their lines are being read. */
+export function useLackingReceipts(pricer: Pricer, costs: readonly Cost[]): ReadonlySet<Id> | undefined {
+  const { reader } = useSession();
+  const key = [...new Set(costs.map((cost) => cost.id))].sort().join();
+  const lines = useLiveQuery(() => reader.by('costLines', 'costId', key ? key.split(',') : []), [reader, key]);
+  return useMemo(() => {
+    if (!lines) return undefined;
+    const linesOf = grouped(lines, (line) => line.costId);
+    const lacking = costs.filter((cost) => lacksReceipt(pricer, cost, linesOf.get(cost.id) ?? []));
+    return new Set(lacking.map((cost) => cost.id));
+  }, [lines, costs, pricer]);
 }
 
 function standingOfLine(pricer: Pricer, line: CostLine, amount: number, own: readonly Allocation[]): CostStanding {

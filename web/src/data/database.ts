@@ -23,6 +23,9 @@ export interface StoredBlob {
   blob: Blob;
 }
 
+/** What was acknowledged is on the disk, not only on its way there: a power cut right after takes nothing. */
+export const DURABLE = { chromeTransactionDurability: 'strict' } as const;
+
 /** One workspace in this browser: the model's tables and the journal. */
 export class WorkspaceDatabase extends Dexie {
   journal!: Table<JournalRow, [Id, number]>;
@@ -30,7 +33,7 @@ export class WorkspaceDatabase extends Dexie {
   files!: EntityTable<StoredBlob, 'sha256'>;
 
   constructor(name: string, steps: readonly Migration[] = migrations) {
-    super(name);
+    super(name, DURABLE);
     const stores: Record<string, string> = { journal: '[device+seq]', files: 'sha256' };
     for (const table of tableNames) stores[table] = ['id', ...tables[table].indexes.map(declared)].join(', ');
     this.version(1).stores(stores);
@@ -67,6 +70,8 @@ export interface WorkspaceEntry {
   memberId: Id | null;
   /** Under which this browser keeps its chain of changes to this workspace; a copy of it begins a chain of its own. */
   device: Id;
+  /** The last file of all of it that was saved: when, and how many changes it held. */
+  exported?: { at: number; changes: number };
 }
 
 interface Setting {
@@ -92,7 +97,7 @@ export class RegistryDatabase extends Dexie {
   settings!: EntityTable<Setting, 'key'>;
 
   constructor() {
-    super('half-penny');
+    super('half-penny', DURABLE);
     this.version(1).stores({ workspaces: 'id', settings: 'key', doubts: 'id, memberId' });
   }
 }

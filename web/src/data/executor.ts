@@ -11,6 +11,7 @@ import type {
 import { Fault, type Change, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import Dexie, { type Transaction as DexieTx } from 'dexie';
 import { indexName, type WorkspaceDatabase } from './database';
+import { whileWriting } from './writing';
 
 /** Whatever gives tables: the database, or one open transaction of it. */
 type Tables = Pick<DexieTx, 'table'>;
@@ -86,19 +87,16 @@ export class DexieExecutor implements Executor {
   }
 
   /** @param asks whether to throw a Question about what may be a slip */
-  async run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
-    const { perform } = await commands();
-    return this.#change((tx) => perform(tx, name, input, { ...this.#envelope(), asks }));
+  run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
+    return this.#change(({ perform }, tx) => perform(tx, name, input, { ...this.#envelope(), asks }));
   }
 
-  async undo(seq?: number): Promise<JournalRow> {
-    const { undo } = await commands();
-    return this.#change((tx) => undo(tx, this.#envelope(), seq));
+  undo(seq?: number): Promise<JournalRow> {
+    return this.#change(({ undo }, tx) => undo(tx, this.#envelope(), seq));
   }
 
-  async redo(): Promise<JournalRow> {
-    const { redo } = await commands();
-    return this.#change((tx) => redo(tx, this.#envelope()));
+  redo(): Promise<JournalRow> {
+    return this.#change(({ redo }, tx) => redo(tx, this.#envelope()));
   }
 
   async standing(): Promise<UndoStanding> {
@@ -106,16 +104,21 @@ export class DexieExecutor implements Executor {
     return undoStanding(new DexieTransaction(this.#database), this.#envelope().device);
   }
 
-  async #change(task: (tx: Transaction) => Promise<JournalRow>): Promise<JournalRow> {
-    try {
-      return await this.#database.transaction('rw', this.#database.tables, (tx) => task(new DexieTransaction(tx)));
-    } catch (thrown) {
-      if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
-        throw new Fault(
-          'The browser has no room left to save this. Nothing was changed; free some space and try again.',
+  #change(task: (known: Awaited<ReturnType<typeof commands>>, tx: Transaction) => Promise<JournalRow>) {
+    return whileWriting(async () => {
+      const known = await commands();
+      try {
+        return await this.#database.transaction('rw', this.#database.tables, (tx) =>
+          task(known, new DexieTransaction(tx)),
         );
+      } catch (thrown) {
+        if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
+          throw new Fault(
+            'The browser has no room left to save this. Nothing was changed; free some space and try again.',
+          );
+        }
+        throw thrown;
       }
-      throw thrown;
-    }
+    });
   }
 }

@@ -1,6 +1,6 @@
 import { readBook, Pricer, worthOf, type Priced } from '@half-penny/core/billing';
 import type { Absence, Entry, Id, PlannedTime, Timer } from '@half-penny/core/model';
-import { startOf } from '@half-penny/core/entries';
+import { jobKey, startOf } from '@half-penny/core/entries';
 import { writeNumbersAs } from '@half-penny/core/money';
 import { dayOf, writeClockAs, type Day } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -67,7 +67,7 @@ export function useLikelyJobs(pricer: Pricer | undefined): Id[] {
   const recent = useLiveQuery(async () => {
     if (memberId === null) return [];
     const rows = await latestEntries(database, memberId);
-    return rows.flatMap((row) => [row.taskId, row.projectId]).filter((id) => id !== null);
+    return rows.flatMap((row) => [jobKey(row), row.projectId]).filter((id) => id !== null);
   }, [database, memberId]);
   return useMemo(() => [...new Set([...(pinned ?? []), ...(recent ?? [])])], [pinned, recent]);
 }

@@ -6,13 +6,19 @@ import { entryFor, intoNewWorkspace } from './workspaces';
 /**
  * Takes a workspace file in beside what is there, and opens it once all of it is found sound and written.
  * The promise is rejected with a WorkspaceFileError that has each fault.
+ *
+ * @param withoutReceipts whether to go on where the bytes of receipts are missing
  */
-export const takeInFile = (file: Blob, onProgress: (share: number) => void): Work<WorkspaceEntry> =>
+export const takeInFile = (
+  file: Blob,
+  withoutReceipts: boolean,
+  onProgress: (share: number) => void,
+): Work<WorkspaceEntry> =>
   intoNewWorkspace(
     (database) => {
-      const work = importWorkspace(file, database, onProgress);
+      const work = importWorkspace(file, database, withoutReceipts, onProgress);
       const result = work.result.then((reading) => {
-        if (!reading.ok) throw new WorkspaceFileError(reading.faults, reading.count);
+        if (!reading.ok) throw new WorkspaceFileError(reading.faults, reading.count, reading.onlyReceipts);
         return reading.content;
       });
       return { stop: work.stop, result };

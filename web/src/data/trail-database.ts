@@ -1,6 +1,7 @@
 import type { CaptureSettings, KeptActivity, PlacingRule, Placing, Switch } from '@half-penny/core/capture';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import { trailMigrations } from './trail-migrations';
+import { DURABLE } from './database';
 
 /** Why a document was open, as the person said. */
 export interface DocumentOpenedFor {
@@ -32,7 +33,7 @@ export class TrailDatabase extends Dexie {
   settings!: EntityTable<Setting, 'key'>;
 
   constructor(name = 'half-penny.trail') {
-    super(name);
+    super(name, DURABLE);
     for (const { version, stores, upgrade } of trailMigrations) {
       const step = this.version(version).stores(stores);
       if (upgrade) step.upgrade(upgrade);

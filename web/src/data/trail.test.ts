@@ -3,6 +3,7 @@ import { captureDefaults, placeOn, readSentence, type Activity, type PlacingRule
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import {
   deviceOfFile,
+  forgetImpossible,
   forgetOld,
   keepActivities,
   readPauses,
@@ -140,5 +141,19 @@ describe('the trail', () => {
   it('knows a file again by its name and first moment', () => {
     expect(deviceOfFile('calls.csv', [window(0), window(1)])).toBe(deviceOfFile('calls.csv', [window(0)]));
     expect(deviceOfFile('calls.csv', [window(0)])).not.toBe(deviceOfFile('calls.csv', [window(1)]));
+  });
+});
+
+describe('times that cannot be true', () => {
+  it('are told and not kept, and what was kept with them before can be removed', async () => {
+    const far = window(1, { to: NINE + 40 * 86_400_000, title: 'A month and more' });
+    expect(await keepActivities('laptop', 1, [window(0), far, window(2, { from: NaN })])).toEqual([
+      'A month and more: It lasts longer than 31 days.',
+      expect.stringContaining('at 2: '),
+    ]);
+    expect(await titles()).toEqual(['at 0']);
+    await trail.activities.put({ ...far, device: 'laptop', seq: 9 });
+    expect(await forgetImpossible()).toBe(1);
+    expect(await titles()).toEqual(['at 0']);
   });
 });

@@ -1,8 +1,10 @@
 import {
   captureDefaults,
   captureSettingsSchema,
+  hasSoundTimes,
   RuleBook,
   subjectOf,
+  whyUnsound,
   type Activity,
   type CaptureSettings,
   type KeptActivity,
@@ -81,17 +83,36 @@ const isAt = (site: string, never: string): boolean => {
   return site === wanted || site.endsWith(`.${wanted}`);
 };
 
-/** Keeps activities of a device, numbered from `first` on; what is kept already stays one. */
-export async function keepActivities(device: string, first: number, activities: readonly Activity[]): Promise<void> {
+/**
+ * Keeps activities of a device, numbered from `first` on; what is kept already stays one.
+ *
+ * @returns what could not be kept, each in words
+ */
+export async function keepActivities(
+  device: string,
+  first: number,
+  activities: readonly Activity[],
+): Promise<string[]> {
   const [settings, pauses] = [await readSettings(), await readPauses()];
-  const numbered = activities.map((each, index): KeptActivity => ({ ...each, device, seq: first + index }));
+  const refused: string[] = [];
+  const numbered = activities.flatMap((each, index): KeptActivity[] => {
+    const why = whyUnsound(each);
+    if (why === null) return [{ ...each, device, seq: first + index }];
+    refused.push(`${(each.title || each.program || each.kind).slice(0, 60)}: ${why}`);
+    return [];
+  });
   const never = new RuleBook((await trail.rules.toArray()).filter((each) => each.then.act === 'never record'));
   await trail.activities.bulkPut(allowed(numbered, settings, pauses, never));
+  return refused;
 }
 
 /** A file is known again by its name and its first moment: imported once more it changes nothing, and next month's of the same name is another. */
 export const deviceOfFile = (name: string, activities: readonly Activity[]): string =>
   `file-${name} ${activities[0]!.from}`;
+
+/** Removes what was kept with impossible times before such were refused; returns how many there were. */
+export const forgetImpossible = (): Promise<number> =>
+  trail.activities.filter((activity) => !hasSoundTimes(activity)).delete();
 
 /** Forgets what is older than the person keeps it. */
 export async function forgetOld(now: number): Promise<void> {

@@ -1,9 +1,11 @@
 import type { CommandInput } from '@half-penny/core/commands';
 import type { Id } from '@half-penny/core/model';
 import { buildDemo, exportWorkspace, type Work } from '../workers/work';
+import type { Exported } from '../workers/workspace.worker';
 import { DATABASE_PREFIX, WorkspaceDatabase, type WorkspaceEntry } from './database';
 import { DexieExecutor } from './executor';
 import { newId, openWorkspace } from './registry';
+import { whileMaking } from './storage';
 
 type Progress = (share: number) => void;
 
@@ -20,8 +22,8 @@ export function intoNewWorkspace<T>(
 ): Work<WorkspaceEntry> {
   const id = newId();
   const work = start(databaseFor(id));
-  const result = work.result.then(async (content) => {
-    const entry = entryOf(id, content);
+  const result = whileMaking(databaseFor(id), async () => {
+    const entry = entryOf(id, await work.result);
     await openWorkspace(entry);
     return entry;
   });
@@ -66,7 +68,7 @@ export async function startEmpty(input: CommandInput<'workspace.create'>): Promi
 }
 
 /** The workspace as a file, ready to be saved. */
-export const exportFile = (entry: WorkspaceEntry, onProgress: Progress): Work<Blob> =>
+export const exportFile = (entry: WorkspaceEntry, onProgress: Progress): Work<Exported> =>
   exportWorkspace(entry.database, onProgress);
 
 /** "saltmere-lighting-2026-11-12.half-penny.zip". */

@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { type Job } from '@half-penny/core/entries';
-import { projectColours } from '@half-penny/core/model';
+import { needText, projectColours, readAll } from '@half-penny/core/model';
 import { readHourly } from '@half-penny/core/money';
 import { readLength } from '@half-penny/core/time';
 import { useState } from 'react';
@@ -8,6 +8,8 @@ import { useChanges } from '../data/session';
 import { Button } from './button';
 import { SelectField, TextField } from './field';
 import { useSubmit } from './use-submit';
+
+const JOB_FIELDS = ['client', 'project', 'task', 'estimate', 'rate', 'service'];
 
 interface AddJobProps {
   pricer: Pricer;
@@ -30,19 +32,25 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
   const [estimate, setEstimate] = useState('');
   const [rate, setRate] = useState('');
   const projects = pricer.book.projects.filter((project) => project.clientId === (clientId || null));
-  const { fault, submit } = useSubmit(async () => {
+  const { fault, faults, submit } = useSubmit(async () => {
+    const typed = readAll({
+      client: () => (clientId === 'new' ? needText(clientName, 'Write what the client is called.') : ''),
+      project: () => (projectId === 'new' ? needText(projectName, 'Write what the project is called.') : ''),
+      estimate: () => (estimate.trim() && task.trim() ? readLength(estimate).seconds : null),
+      rate: () => (rate.trim() && clientId !== '' ? readHourly(rate) : null),
+    });
     const colour = projectColours[pricer.book.projects.length % projectColours.length]!;
     const row = await run('job.add', {
-      client: clientId === 'new' ? { name: clientName } : clientId === '' ? null : { id: clientId },
-      project: projectId === 'new' ? { name: projectName, jobNumber: '', colour } : { id: projectId },
+      client: clientId === 'new' ? { name: typed.client } : clientId === '' ? null : { id: clientId },
+      project: projectId === 'new' ? { name: typed.project, jobNumber: '', colour } : { id: projectId },
       task,
       service,
-      ...(estimate.trim() && task.trim() ? { estimate: readLength(estimate).seconds } : {}),
-      ...(rate.trim() ? { rate: readHourly(rate) } : {}),
+      ...(typed.estimate === null ? {} : { estimate: typed.estimate }),
+      ...(typed.rate === null ? {} : { rate: typed.rate }),
     });
     const idIn = (table: string) => row.changes.find((change) => change.table === table)?.id;
     pick({ projectId: idIn('projects') ?? projectId, taskId: idIn('tasks') ?? null, unlisted: '' });
-  });
+  }, JOB_FIELDS);
   const chooseClient = (id: string) => {
     setClientId(id);
     setProjectId('new');
@@ -69,7 +77,12 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
         ]}
       />
       {clientId === 'new' && (
-        <TextField label="New client" value={clientName} onChange={(event) => setClientName(event.target.value)} />
+        <TextField
+          label="New client"
+          fault={faults.client}
+          value={clientName}
+          onChange={(event) => setClientName(event.target.value)}
+        />
       )}
       <SelectField
         label="Project"
@@ -84,13 +97,24 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
         ]}
       />
       {projectId === 'new' && (
-        <TextField label="New project" value={projectName} onChange={(event) => setProjectName(event.target.value)} />
+        <TextField
+          label="New project"
+          fault={faults.project}
+          value={projectName}
+          onChange={(event) => setProjectName(event.target.value)}
+        />
       )}
-      <TextField label="New task, if it needs one" value={task} onChange={(event) => setTask(event.target.value)} />
+      <TextField
+        label="New task, if it needs one"
+        fault={faults.task}
+        value={task}
+        onChange={(event) => setTask(event.target.value)}
+      />
       <div className="flex gap-3">
         {task.trim() !== '' && (
           <TextField
             label="Estimate"
+            fault={faults.estimate}
             placeholder="40 h"
             value={estimate}
             onChange={(event) => setEstimate(event.target.value)}
@@ -98,6 +122,7 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
         )}
         {clientId !== '' && (
           <TextField
+            fault={faults.rate}
             label={`Rate an hour of the ${task.trim() ? 'task' : 'project'}`}
             placeholder="as its client’s"
             value={rate}
@@ -107,6 +132,7 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
       </div>
       <TextField
         label="New service, if one is missing"
+        fault={faults.service}
         value={service}
         onChange={(event) => setService(event.target.value)}
       />

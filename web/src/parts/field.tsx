@@ -1,11 +1,12 @@
 import { messageOf } from '@half-penny/core/model';
 import { isKey } from './keys';
-import { useEffect, useId, useRef, useState, type ComponentProps, type ReactNode } from 'react';
+import { useId, useState, type ComponentProps, type ReactNode } from 'react';
+import { useTextEdit } from './use-text-edit';
 
 interface LabelledProps {
   label: string;
   /** What is wrong, in words, at the field. */
-  fault?: string | undefined;
+  fault?: ReactNode;
   /** What the setting affects, with an example. */
   hint?: ReactNode;
   className?: string;
@@ -29,9 +30,9 @@ function Labelled({
       </label>
       {children}
       {fault && (
-        <p id={`${id}-fault`} role="alert" className="text-sm text-fault">
+        <div id={`${id}-fault`} role="alert" className="text-sm text-fault">
           {fault}
-        </p>
+        </div>
       )}
       {hint && !fault && (
         <p id={`${id}-hint`} className="text-xs text-soft">
@@ -42,7 +43,7 @@ function Labelled({
   );
 }
 
-const describedBy = (id: string, fault?: string, hint?: ReactNode) =>
+const describedBy = (id: string, fault?: ReactNode, hint?: ReactNode) =>
   fault ? `${id}-fault` : hint ? `${id}-hint` : undefined;
 
 /** What saves by itself is never lost by closing the window it stands in. */
@@ -113,24 +114,7 @@ type SavedFieldProps = LabelledProps & {
 
 /** A field that saves as soon as it is left or Enter is pressed; Escape brings back what was there. */
 export function SavedField({ value, save, lines, ...rest }: SavedFieldProps) {
-  const [text, setText] = useState(value);
-  const [fault, setFault] = useState<string>();
-  const shown = useRef(value);
-  useEffect(() => {
-    if (shown.current === value) return;
-    shown.current = value;
-    setText(value);
-    setFault(undefined);
-  }, [value]);
-  const commit = async () => {
-    if (text === value) return setFault(undefined);
-    try {
-      await save(text);
-      setFault(undefined);
-    } catch (thrown) {
-      setFault(messageOf(thrown));
-    }
-  };
+  const { text, type, fault, commit, drop } = useTextEdit(value, save);
   return (
     <TextField
       {...rest}
@@ -138,14 +122,13 @@ export function SavedField({ value, save, lines, ...rest }: SavedFieldProps) {
       {...(lines ? { lines } : {})}
       value={text}
       fault={fault}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => void commit()}
+      onChange={(event) => type(event.target.value)}
+      onBlur={() => void commit('left')}
       onKeyDown={(event) => {
-        if (isKey(event, 'edit.save') && !lines) void commit();
+        if (isKey(event, 'edit.save') && !lines) void commit('asked');
         if (isKey(event, 'edit.leave') && text !== value) {
           event.stopPropagation();
-          setText(value);
-          setFault(undefined);
+          drop();
         }
       }}
     />

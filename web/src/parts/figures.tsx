@@ -37,6 +37,17 @@ export function SoftLength({ seconds, style = 'h:mm' }: { seconds: Seconds; styl
   );
 }
 
+/** In place of a figure that is still being worked out: never a nought. */
+export const Awaited = () => (
+  <span className="text-soft" title="Being worked out">
+    <span aria-hidden>…</span>
+    <span className="sr-only">being worked out</span>
+  </span>
+);
+
+/** In place of a list that is still being read. */
+export const Reading = () => <p role="status">Reading…</p>;
+
 interface WorthProps {
   amount: Minor;
   currency: string;

@@ -5,7 +5,8 @@ import { useContext, useLayoutEffect, useMemo, useState } from 'react';
 import { useLikelyJobs, useUnlistedJobs } from '../data/queries';
 import { AddJob } from './add-job';
 import { JobOrder } from './job-order';
-import { findJobs, itemLook, JobLine, jobSearchLook, whyMissing } from './jobs';
+import { itemLook, JobLine, jobSearchLook } from './jobs';
+import { findJobs, whyMissing } from './known-jobs';
 
 /** What was typed while the list was still coming, and whether Enter was pressed behind it. */
 export interface Early {

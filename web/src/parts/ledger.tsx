@@ -1,4 +1,3 @@
-import { messageOf } from '@half-penny/core/model';
 import {
   lazy,
   Suspense,
@@ -9,9 +8,10 @@ import {
   type KeyboardEvent,
   type ReactNode,
 } from 'react';
-import { clipped } from './figures';
+import { clipped, Reading } from './figures';
 import { inputLook } from './field';
 import type { LongRowsHandle } from './long-rows';
+import { useTextEdit } from './use-text-edit';
 import { runKey, type KeyName } from './keys';
 
 export interface Column<Row> {
@@ -62,6 +62,8 @@ interface LedgerProps<Row> {
   onDelete?: (row: Row) => void;
   /** Shown where there are no rows. */
   empty: ReactNode;
+  /** The rows are still being read: nothing is said of there being none. */
+  reading?: boolean;
   /** Marks rows that want attention. */
   marked?: (row: Row) => boolean;
   /** Another ground for rows of another kind. */
@@ -190,7 +192,9 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
     else if (rows[place.row]) props.onOpen?.(rows[place.row]!);
   };
 
-  if (rows.length === 0) return <div className="border-t border-ink py-8 text-soft">{empty}</div>;
+  if (rows.length === 0) {
+    return <div className="border-t border-ink py-8 text-soft">{props.reading ? <Reading /> : empty}</div>;
+  }
 
   const tracks = (list: readonly Column<Row>[]) =>
     [selection ? '28px' : '', ...list.map((column) => column.width)].filter(Boolean).join(' ');
@@ -386,24 +390,12 @@ interface InPlaceProps {
   done: (refocus: boolean) => void;
 }
 
-function InPlace({ label, text, save, done }: InPlaceProps) {
-  const [typed, setTyped] = useState(text);
-  const [fault, setFault] = useState<string>();
+function InPlace({ label, text: value, save, done }: InPlaceProps) {
+  const { text, type, fault, commit } = useTextEdit(value, save);
   const field = useRef<HTMLInputElement>(null);
-  const saving = useRef(false);
   useEffect(() => field.current?.select(), []);
-  const commit = async (refocus: boolean) => {
-    if (saving.current) return;
-    if (typed === text) return done(refocus);
-    saving.current = true;
-    try {
-      await save(typed);
-      done(refocus);
-    } catch (thrown) {
-      setFault(messageOf(thrown));
-    } finally {
-      saving.current = false;
-    }
+  const leave = async (how: 'left' | 'asked') => {
+    if (await commit(how)) done(how === 'asked');
   };
   return (
     <div className="relative h-full">
@@ -413,21 +405,21 @@ function InPlace({ label, text, save, done }: InPlaceProps) {
         aria-invalid={fault ? true : undefined}
         dir="auto"
         className={`${inputLook} -my-1 h-[calc(100%+8px)]`}
-        value={typed}
-        onChange={(event) => setTyped(event.target.value)}
-        onBlur={() => void commit(false)}
+        value={text}
+        onChange={(event) => type(event.target.value)}
+        onBlur={() => void leave('left')}
         onKeyDown={(event) => {
-          if (runKey(event, { 'edit.save': () => void commit(true), 'edit.leave': () => done(true) }))
+          if (runKey(event, { 'edit.save': () => void leave('asked'), 'edit.leave': () => done(true) }))
             event.stopPropagation();
         }}
       />
       {fault && (
-        <p
+        <div
           role="alert"
           className="absolute top-full right-0 z-20 mt-1 w-60 rounded-md border border-fault bg-sheet p-2 text-left text-sm text-fault shadow-lg"
         >
           {fault}
-        </p>
+        </div>
       )}
     </div>
   );

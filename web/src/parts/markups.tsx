@@ -4,6 +4,7 @@ import { costTypes, type Markup } from '@half-penny/core/model';
 import { inStyle } from '@half-penny/core/money';
 import { useToday } from '../data/queries';
 import { useChanges } from '../data/session';
+import { Check } from './check';
 import { AddLine } from './add-line';
 import { showShortDay } from './days';
 import { Ledger, type Column } from './ledger';
@@ -75,12 +76,10 @@ export function Markups({ pricer, markups, places }: MarkupsProps) {
       align: 'center',
       wideOnly: true,
       cell: (row) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`Print what was agreed on ${row.costType}`}
           checked={row.printed}
-          onChange={(event) => void attempt('markup.edit', { id: row.id, printed: event.target.checked })}
+          save={(checked) => attempt('markup.edit', { id: row.id, printed: checked })}
         />
       ),
     },

@@ -1,6 +1,6 @@
 import { marginOf } from '@half-penny/core/rates';
 import type { Pricer, PriceBook } from '@half-penny/core/billing';
-import { messageOf, rateDefaults, type Fault, type Id, type RateLine } from '@half-penny/core/model';
+import { faultsIn, needText, rateDefaults, readAll, type Id, type RateLine } from '@half-penny/core/model';
 import { inStyle, rateUnits, readDecimal, type RateUnit } from '@half-penny/core/money';
 import { isDay } from '@half-penny/core/time';
 import { useMemo } from 'react';
@@ -55,7 +55,10 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
   const book = useMemo(() => typed && bookWith(pricer.book, line, typed), [pricer, line, typed]);
   const submit = handleSubmit(async (values) => {
     try {
-      const next = lineOf(values, line, places, currency);
+      const { next } = readAll({
+        from: () => needText(values.from, 'Say from when it holds.'),
+        next: () => lineOf(values, line, places, currency),
+      });
       if (!line) await run('rate.add', next);
       else if (next.from === line.from) await run('rate.edit', { ...next, id: line.id });
       else {
@@ -64,8 +67,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
       }
       onClose();
     } catch (thrown) {
-      const path = (thrown as Partial<Fault>).path;
-      setError(path === 'from' ? 'from' : 'figure', { message: messageOf(thrown) });
+      for (const { path, message } of faultsIn(thrown)) setError(path === 'from' ? 'from' : 'figure', { message });
     }
   });
   const margin = form.kind === 'markup' && typed?.markup ? marginOf(typed.markup) : null;

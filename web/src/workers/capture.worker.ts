@@ -3,6 +3,7 @@ import {
   documentTimes,
   featuresOf,
   formStretches,
+  hasSoundTimes,
   heatMap,
   jobKeyOf,
   lessonsOf,
@@ -78,7 +79,8 @@ async function columnsOf(bounds: Interval): Promise<TrailColumns> {
     .between(bounds.start - DAY_MS, bounds.end)
     .toArray();
   const columns = new TrailColumns();
-  for (const row of rows) columns.add(row);
+  // What was kept with impossible times before they were refused never keeps a day from being shown.
+  for (const row of rows) if (hasSoundTimes(row)) columns.add(row);
   return columns;
 }
 

@@ -2,7 +2,7 @@ import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { proxy, wrap, type Remote } from 'comlink';
 import type { PdfWork, ReceiptFile } from './pdf.worker';
 import type { PreparedReceipt, ReceiptWork } from './receipt.worker';
-import type { Reading, TakenIn, WorkspaceWork } from './workspace.worker';
+import type { Exported, Reading, TakenIn, WorkspaceWork } from './workspace.worker';
 
 /** Long work in a worker of its own: a promise of its result and a way to stop it. */
 export interface Work<T> {
@@ -34,10 +34,12 @@ const workspaceWorker = () => new Worker(new URL('./workspace.worker.ts', import
 type Progress = (share: number) => void;
 
 export const exportWorkspace = (database: string, onProgress: Progress) =>
-  inWorker<WorkspaceWork, Blob>(workspaceWorker(), (api) => api.exportWorkspace(database, proxy(onProgress)));
+  inWorker<WorkspaceWork, Exported>(workspaceWorker(), (api) => api.exportWorkspace(database, proxy(onProgress)));
 
-export const importWorkspace = (file: Blob, database: string, onProgress: Progress) =>
-  inWorker<WorkspaceWork, Reading>(workspaceWorker(), (api) => api.importWorkspace(file, database, proxy(onProgress)));
+export const importWorkspace = (file: Blob, database: string, withoutReceipts: boolean, onProgress: Progress) =>
+  inWorker<WorkspaceWork, Reading>(workspaceWorker(), (api) =>
+    api.importWorkspace(file, database, withoutReceipts, proxy(onProgress)),
+  );
 
 export const buildDemo = (database: string, now: number, onProgress: Progress) =>
   inWorker<WorkspaceWork, TakenIn>(workspaceWorker(), (api) => api.makeDemo(database, now, proxy(onProgress)));

@@ -26,11 +26,18 @@ export interface TakenIn {
   memberId: Id | null;
 }
 
-export type Reading = { ok: true; content: TakenIn } | { ok: false; faults: FileFault[]; count: number };
+export type Reading =
+  { ok: true; content: TakenIn } | { ok: false; faults: FileFault[]; count: number; onlyReceipts: boolean };
+
+/** A workspace as a file, and the names of receipts whose bytes this browser does not have. */
+export interface Exported {
+  blob: Blob;
+  missing: string[];
+}
 
 const work = {
   /** Writes the workspace of a database as a file. */
-  async exportWorkspace(databaseName: string, onProgress: Progress): Promise<Blob> {
+  async exportWorkspace(databaseName: string, onProgress: Progress): Promise<Exported> {
     const database = new WorkspaceDatabase(databaseName);
     try {
       const pieces: Uint8Array<ArrayBuffer>[] = [];
@@ -38,20 +45,31 @@ const work = {
       await writeWorkspace(sourceOf(database), (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>), {
         onProgress: (rows) => onProgress(rows / total),
       });
-      return new Blob(pieces, { type: 'application/zip' });
+      return { blob: new Blob(pieces, { type: 'application/zip' }), missing: await missingIn(database) };
     } finally {
       database.close();
     }
   },
 
   /** Checks a whole file first; only when it is sound is it written, into a new database. */
-  async importWorkspace(file: Blob, databaseName: string, onProgress: Progress): Promise<Reading> {
+  async importWorkspace(
+    file: Blob,
+    databaseName: string,
+    withoutReceipts: boolean,
+    onProgress: Progress,
+  ): Promise<Reading> {
     try {
-      const content = await readWorkspace(file, { onProgress: (share) => onProgress(share / 2) });
+      const content = await readWorkspace(file, {
+        onProgress: (share) => onProgress(share / 2),
+        withoutReceipts,
+      });
       const progress = (share: number) => onProgress(0.5 + share / 2);
       return { ok: true, content: await fill(databaseName, content.store, content.files(), progress) };
     } catch (thrown) {
-      if (thrown instanceof WorkspaceFileError) return { ok: false, faults: [...thrown.faults], count: thrown.count };
+      if (thrown instanceof WorkspaceFileError) {
+        const { faults, count, onlyReceipts } = thrown;
+        return { ok: false, faults: [...faults], count, onlyReceipts };
+      }
       throw thrown;
     }
   },
@@ -95,6 +113,13 @@ async function fill(
     database.close();
   }
   return { name: store.rows('workspace')[0]!.name, memberId: store.rows('members')[0]?.id ?? null };
+}
+
+/** Names of receipts whose bytes are not here, as after a browser lost them. */
+async function missingIn(database: WorkspaceDatabase): Promise<string[]> {
+  const receipts = await database.rows('receipts').toArray();
+  const here = new Set(await database.files.toCollection().primaryKeys());
+  return receipts.filter((receipt) => !here.has(receipt.sha256)).map((receipt) => receipt.name);
 }
 
 async function countAll(database: WorkspaceDatabase): Promise<number> {

@@ -19,7 +19,9 @@ export function writeLine(line: UnderstoodLine, context: LineContext): string {
     );
   if (line.day) parts.push(showDayShort(line.day));
   if (line.projectId)
-    parts.push(`for ${context.jobs.find((job) => job.id === (line.taskId ?? line.projectId))?.name ?? ''}`);
+    parts.push(
+      `for ${context.jobs.find((job) => job.projectId === line.projectId && job.taskId === line.taskId)?.name ?? ''}`,
+    );
   if (line.unlisted) parts.push(`new job: ${line.unlisted}`);
   if (line.serviceId) parts.push(context.services.find((each) => each.id === line.serviceId)?.name ?? '');
   if (line.note) parts.push(`"${line.note.replaceAll('"', '')}"`);

@@ -71,6 +71,8 @@ export const frozenInvoiceSchema = z.strictObject({
     logoId: id.nullable(),
   }),
   client: z.strictObject({ name, address: text, taxNumber: text }),
+  /** Who it is for at the client; absent where nobody is named. */
+  attention: text.optional(),
   currency,
   paper: z.enum(['A4', 'Letter']),
   lengthStyle: z.enum(lengthStyles),
@@ -170,6 +172,8 @@ export const invoiceSchema = z.strictObject({
   condense: z.enum(condensings),
   /** Other ways for some of it: by "time", "expense", "bill", "ledger" or "agreed", and by those with a project's id. */
   ways: byLine(waySchema),
+  /** Who it is for at the client, where that was written by hand; the contacts of its projects where null or absent. */
+  attention: text.max(200, 'At most 200 characters.').nullable().optional(),
   /** What lines say, with names of what is on them in braces; the client's liking where empty. */
   says: text.max(300, 'At most 300 characters.'),
   /** Texts of lines that were written by hand, by the line's key. */

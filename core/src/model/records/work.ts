@@ -54,6 +54,8 @@ export const contactSchema = z.strictObject({
   email: text,
   telephone: text,
   note: text,
+  /** Projects of the client that this person answers for, with their parts. */
+  projectIds: z.array(id).max(500, 'A contact answers for at most 500 projects.').optional(),
 });
 
 /** What was agreed with a client across one or more projects. Its rates and markups stand in their own tables. */
@@ -127,17 +129,28 @@ export const projectSchema = z
     path: ['contractId'],
   });
 
-/** A piece of a project that time can go to. */
-export const taskSchema = z.strictObject({
-  id,
-  projectId: id,
-  name,
-  order,
-  /** Seconds that it is thought to take. */
-  estimate: z.int().min(1).max(100_000_000).nullable(),
-  stageId: id.nullable(),
-  finished: z.boolean(),
-});
+/** What a task of the studio goes with: its internal work, or the work of any client. */
+export const freeTaskKinds = ['internal', 'any client'] as const;
+
+/** A piece of a project that time can go to; or one that stands by itself, and goes with every project of its kind. */
+export const taskSchema = z
+  .strictObject({
+    id,
+    /** Null where it stands by itself. */
+    projectId: id.nullable(),
+    /** Only of a task that stands by itself. */
+    free: z.enum(freeTaskKinds).optional(),
+    name,
+    order,
+    /** Seconds that it is thought to take. */
+    estimate: z.int().min(1).max(100_000_000).nullable(),
+    stageId: id.nullable(),
+    finished: z.boolean(),
+  })
+  .refine((task) => (task.projectId === null) === (task.free !== undefined), {
+    message: 'A task is of one project, or stands by itself for internal work or for any client.',
+    path: ['free'],
+  });
 
 /** A day by which something of a project is to be reached. */
 export const milestoneSchema = z.strictObject({ id, projectId: id, name, day, reached: z.boolean() });
@@ -216,6 +229,7 @@ export type Stage = z.infer<typeof stageSchema>;
 export type Project = z.infer<typeof projectSchema>;
 export type ProjectColour = (typeof projectColours)[number];
 export type ProjectKind = (typeof projectKinds)[number];
+export type FreeTaskKind = (typeof freeTaskKinds)[number];
 export type Task = z.infer<typeof taskSchema>;
 export type Milestone = z.infer<typeof milestoneSchema>;
 export type Service = z.infer<typeof serviceSchema>;

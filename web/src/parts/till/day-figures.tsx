@@ -24,13 +24,15 @@ interface DayFiguresProps {
 /** Today's hours against owed, today's worth, and what is not accounted for; what runs counts along. */
 export function DayFigures({ pricer, member, timer, entries, today }: DayFiguresProps) {
   const now = useAppSelector((state) => state.clock.now);
-  const absences = useAbsences() ?? [];
+  const absences = useAbsences();
   const later = useLater();
   const all = useMemo(() => {
     const before = entries.find((entry) => entry.id === timer?.entryId);
     const running = timer && entryOfTimer(timer, now, member.zone, before);
     return running ? [...entries.filter((entry) => entry !== before), running] : entries;
   }, [entries, timer, now, member.zone]);
+  // A holiday that is still being read would make the day owe hours for a moment.
+  if (!absences) return null;
   const owed = owedOnDay(member, today, absences);
   const { currency } = pricer.book.workspace;
   const priced = worthOf(pricer, all);

@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import {
+  jobKey,
   momentOn,
   readLine,
   spanOn,
@@ -15,7 +16,8 @@ import { Fault, type Entry, type Id, type Member } from '@half-penny/core/model'
 import { showExactly, type Day, type Typed } from '@half-penny/core/time';
 import type { ReactNode } from 'react';
 import type { Changes } from '../../data/session';
-import { JobLine, jobsInOrder, type KnownJob } from '../jobs';
+import { JobLine } from '../jobs';
+import { jobsInOrder, type KnownJob } from '../known-jobs';
 
 // What the Till's line understands and can do. It comes when the Till is first opened: no screen needs it to be shown.
 
@@ -94,7 +96,7 @@ export function choicesOf(typed: string, line: UnderstoodLine, context: LineCont
   const choices: Choice[] = [];
   const token = line.tokens.find((each) => each.kind === 'job');
   if (line.projectId !== null && token) {
-    for (const job of jobsOf([line.taskId ?? line.projectId, ...line.alternatives]).slice(0, MOST_SHOWN)) {
+    for (const job of jobsOf([jobKey({ ...line, unlisted: '' }), ...line.alternatives]).slice(0, MOST_SHOWN)) {
       const completed = `${typed.slice(0, token.from)}for ${job.name}${typed.slice(token.to)}`;
       choices.push(onJob(pricer, { ...line, projectId: job.projectId, taskId: job.taskId }, job, completed));
     }

@@ -111,7 +111,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
     });
   };
   return (
-    <div className="relative order-last w-full md:order-none md:ml-1 md:max-w-[420px] md:flex-1">
+    <div data-till-line className="relative order-last w-full md:order-none md:ml-1 md:max-w-[420px] md:flex-1">
       <div
         ref={panel}
         hidden={!open}

@@ -27,16 +27,19 @@ export function Till() {
   return (
     <footer
       aria-label="Till"
-      className="on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 text-till-ink md:flex-nowrap"
+      className="group/till on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 text-till-ink md:flex-nowrap"
     >
       <RunButton timer={timer ?? null} entries={entries} />
       {timer ? <Running {...{ timer, pricer, member }} /> : <Idle pricer={pricer} entries={entries} />}
-      {timer?.projectId && (
-        <Suspense>
-          <BudgetSign {...{ pricer, timer }} />
-        </Suspense>
-      )}
-      <DoubtSign {...{ member }} />
+      {/* Whoever writes a line needs the room. */}
+      <span className="contents group-has-[[data-till-line]:focus-within]/till:hidden">
+        {timer?.projectId && (
+          <Suspense>
+            <BudgetSign {...{ pricer, timer }} />
+          </Suspense>
+        )}
+        <DoubtSign {...{ member }} />
+      </span>
       <TillLine {...{ pricer, member }} timer={timer ?? null} />
       {day && <DayFigures {...{ pricer, member, entries, today }} timer={timer ?? null} />}
     </footer>

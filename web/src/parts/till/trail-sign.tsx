@@ -53,6 +53,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       workspaceId: workspace.id,
       clients: pricer.book.clients,
       projects: pricer.book.projects,
+      contacts: pricer.book.contacts,
       names: new Map<string, string>(),
     };
     const range = { from: today, to: today, zone: member.zone };

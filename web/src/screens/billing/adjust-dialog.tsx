@@ -1,4 +1,4 @@
-import type { AdjustmentKind } from '@half-penny/core/model';
+import { needText, readAll, type AdjustmentKind } from '@half-penny/core/model';
 import { plainAmount, readAmount, inStyle } from '@half-penny/core/money';
 import { readLength, showLength } from '@half-penny/core/time';
 import { useState } from 'react';
@@ -40,8 +40,12 @@ export function AdjustDialog({ kind, items, onClose }: AdjustDialogProps) {
   const [until, setUntil] = useState('');
   const only = kind === 'written down' && items.length === 1 ? items[0]! : null;
   const [part, setPart] = useState(() => (only ? showPart(only) : ''));
-  const { fault, submit } = useSubmit(async () => {
-    const parts = only ? { parts: { [only.id]: readPart(only, part) } } : {};
+  const { fault, faults, submit } = useSubmit(async () => {
+    const typed = readAll({
+      part: () => (only ? readPart(only, part) : null),
+      reason: () => (kind === 'later' ? '' : needText(reason, 'Say why.')),
+    });
+    const parts = only ? { parts: { [only.id]: typed.part! } } : {};
     await run('bill.adjust', {
       ...pickedIds(items),
       kind,
@@ -50,7 +54,7 @@ export function AdjustDialog({ kind, items, onClose }: AdjustDialogProps) {
       ...(kind === 'later' ? { until: until || null } : {}),
     });
     onClose();
-  });
+  }, ['part', 'reason']);
   const { title, button, about } = words[kind];
   return (
     <Dialog
@@ -68,6 +72,7 @@ export function AdjustDialog({ kind, items, onClose }: AdjustDialogProps) {
                 : `How much of the cost, ${only.charge!.cost?.currency ?? only.charge!.currency}`
             }
             value={part}
+            fault={faults.part}
             autoFocus
             onChange={(event) => setPart(event.target.value)}
           />
@@ -84,7 +89,7 @@ export function AdjustDialog({ kind, items, onClose }: AdjustDialogProps) {
           <TextField
             label="Why"
             value={reason}
-            fault={fault}
+            fault={faults.reason ?? fault}
             autoFocus={!only}
             onChange={(event) => setReason(event.target.value)}
           />

@@ -15,6 +15,7 @@ import type { Day } from '@half-penny/core/time';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useBillable, useInvoices, useToBill, type Billable } from '../../data/billing';
+import { useLackingReceipts } from '../../data/costs';
 import { usePricer, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
@@ -83,11 +84,12 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
   const [focus, setFocus] = useState<Id | null>(null);
   const [opened, setOpened] = useState<Opened>(null);
   const [clientView, setClientView] = useState(false);
+  const lacking = useLackingReceipts(pricer, billable.rows.costs);
   const all = useMemo(() => {
     const waiting = leftForLater(billable.adjustments, today);
-    const items = own ? billItems(pricer, own).filter((item) => !waiting.has(item.id)) : [];
+    const items = own ? billItems(pricer, own, lacking ?? new Set()).filter((item) => !waiting.has(item.id)) : [];
     return items.map((item) => remarked(pricer, item, markups.get(item.id)));
-  }, [pricer, own, billable, today, markups]);
+  }, [pricer, own, lacking, billable, today, markups]);
   const items = useMemo(() => all.filter((item) => passes(item, filter, today)), [all, filter, today]);
   const selected = useMemo(() => new Set(items.map((item) => item.id).filter((id) => !left.has(id))), [items, left]);
   const picked = items.filter((item) => selected.has(item.id));

@@ -45,7 +45,7 @@ describe('what can go on an invoice', () => {
           milestones: [],
         };
         const [own] = toBill(pricer, store.rows('entries'), [], rows);
-        const items = billItems(pricer, own!);
+        const items = billItems(pricer, own!, new Set());
         expect(items).toHaveLength(list.length);
         expect(sumOf(items, (item) => item.amount)).toBe(own!.amount);
         expect(items.map((item) => item.day)).toEqual(list.map((each) => each.day).sort());

@@ -8,7 +8,6 @@ import {
   type Pricer,
   type ToBill,
 } from '@half-penny/core/billing';
-import { lineAmounts, needsReceipt } from '@half-penny/core/costs';
 import type { Id } from '@half-penny/core/model';
 import { addExact, type Decimal, type Minor } from '@half-penny/core/money';
 import type { Day } from '@half-penny/core/time';
@@ -52,19 +51,8 @@ export interface BillItem {
   needsReceipt: boolean;
 }
 
-/** What each cost comes to with its tax, as far as its lines are to bill. */
-function grossByCost(pricer: Pricer, charges: readonly Charge[]): Map<Id, Minor> {
-  const sums = new Map<Id, Minor>();
-  for (const { cost, line } of charges) {
-    if (!cost || !line) continue;
-    const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
-    const { gross } = lineAmounts(line, cost, tax, pricer.book.workspace.amountRounding);
-    sums.set(cost.id, addExact(sums.get(cost.id) ?? 0, gross));
-  }
-  return sums;
-}
-
-export function billItems(pricer: Pricer, own: ToBill): BillItem[] {
+/** @param lacking costs that should have a receipt and have none */
+export function billItems(pricer: Pricer, own: ToBill, lacking: ReadonlySet<Id>): BillItem[] {
   const time = own.items.map((item): BillItem => {
     const { entry } = item;
     return {
@@ -87,9 +75,8 @@ export function billItems(pricer: Pricer, own: ToBill): BillItem[] {
       needsReceipt: false,
     };
   });
-  const gross = grossByCost(pricer, own.charges);
   const charges = own.charges.map((charge): BillItem => ({
-    needsReceipt: charge.cost !== null && needsReceipt(charge.cost, gross.get(charge.cost.id)!, pricer.book.workspace),
+    needsReceipt: charge.cost !== null && lacking.has(charge.cost.id),
     id: charge.id,
     kind: charge.kind,
     item: null,

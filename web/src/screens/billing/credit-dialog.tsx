@@ -1,5 +1,5 @@
 import { creditableOf } from '@half-penny/core/billing';
-import type { FrozenInvoice } from '@half-penny/core/model';
+import { needText, readAll, type FrozenInvoice } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount, showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -27,17 +27,17 @@ export function CreditDialog({ records, frozen, onClose }: CreditDialogProps) {
   const [typed, setTyped] = useState(() => Object.fromEntries(lines.map(({ line, left }) => [line.key, money(left)])));
   const [reason, setReason] = useState('');
   const [free, setFree] = useState(true);
-  const { fault, submit } = useSubmit(async () => {
-    const amounts = Object.fromEntries(
-      Object.entries(typed)
-        .filter(([, text]) => text.trim() !== '')
-        .map(([key, text]) => [key, readAmount(text, frozen.currency)]),
-    );
+  const { fault, faults, submit } = useSubmit(async () => {
+    const written = Object.entries(typed).filter(([, text]) => text.trim() !== '');
+    const { reason: _said, ...amounts } = readAll({
+      ...Object.fromEntries(written.map(([key, text]) => [key, () => readAmount(text, frozen.currency)])),
+      reason: () => needText(reason, 'Say why it is credited.'),
+    });
     const row = await run('invoice.credit', { id: records.invoice.id, reason, free, lines: amounts });
     onClose();
     const note = row.changes.find((change) => change.table === 'invoices');
     if (note) void navigate(`/billing/invoice/${note.id}`);
-  });
+  }, ['reason', ...lines.map(({ line }) => line.key)]);
   return (
     <Dialog
       open
@@ -64,16 +64,27 @@ export function CreditDialog({ records, frozen, onClose }: CreditDialogProps) {
                   <input
                     className={`${inputLook} text-right`}
                     inputMode="decimal"
+                    aria-invalid={faults[line.key] ? true : undefined}
                     aria-label={`To credit of ${line.text.slice(0, 60)}`}
                     value={typed[line.key] ?? ''}
                     onChange={(event) => setTyped((now) => ({ ...now, [line.key]: event.target.value }))}
                   />
+                  {faults[line.key] && (
+                    <p role="alert" className="text-sm text-fault">
+                      {faults[line.key]}
+                    </p>
+                  )}
                 </td>
               </tr>
             ))}
           </tbody>
         </table>
-        <TextField label="Why" value={reason} fault={fault} onChange={(event) => setReason(event.target.value)} />
+        <TextField
+          label="Why"
+          value={reason}
+          fault={faults.reason ?? fault}
+          onChange={(event) => setReason(event.target.value)}
+        />
         <label className="flex items-center gap-2">
           <input
             type="checkbox"

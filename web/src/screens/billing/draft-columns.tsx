@@ -7,6 +7,7 @@ import {
   type DraftLine,
   type Pricer,
 } from '@half-penny/core/billing';
+import type { Id } from '@half-penny/core/model';
 import { bareAmount, currencyDigits, inStyle, readDecimal, showDecimal } from '@half-penny/core/money';
 import { Length, Worth } from '../../parts/figures';
 import type { Column } from '../../parts/ledger';
@@ -19,6 +20,8 @@ interface Options {
   saveText: (line: DraftLine, text: string) => Promise<unknown>;
   saveDiscount: (line: DraftLine, percent: string) => Promise<unknown>;
   saveHeading: (line: DraftLine, text: string) => Promise<unknown>;
+  /** Costs that should have a receipt and have none. */
+  lacking: ReadonlySet<Id>;
   /** Taxes said for single lines, by the line's key. */
   lineTaxes: Readonly<Record<string, string>>;
   /** The usual tax again where null. */
@@ -33,6 +36,7 @@ export function draftColumns({
   saveText,
   saveDiscount,
   saveHeading,
+  lacking,
   lineTaxes,
   saveTax,
 }: Options): Column<DraftLine>[] {
@@ -72,7 +76,12 @@ export function draftColumns({
       cell: (line) => (
         <>
           <span className="written clamp-2">{line.text}</span>
-          <span className="block text-xs text-soft">{holdsOf(line)}</span>
+          <span className="block text-xs text-soft">
+            {holdsOf(line)}
+            <WantsReceipts
+              count={new Set(line.charges.map(({ cost }) => cost?.id ?? '').filter((id) => lacking.has(id))).size}
+            />
+          </span>
         </>
       ),
       edit: { text: (line) => line.text, save: saveText },
@@ -179,6 +188,11 @@ export function draftColumns({
     },
   ];
 }
+
+const WantsReceipts = ({ count }: { count: number }) =>
+  count > 0 && (
+    <span className="text-attention">{count === 1 ? ', one needs a receipt' : `, ${count} need a receipt`}</span>
+  );
 
 const shortUnit = { second: 's', minute: 'min', hour: 'h', day: 'day' } as const;
 

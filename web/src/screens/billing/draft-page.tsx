@@ -4,6 +4,7 @@ import { readDecimal } from '@half-penny/core/money';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useInvoices, type InvoiceRecords } from '../../data/billing';
+import { useLackingReceipts } from '../../data/costs';
 import { useToday } from '../../data/queries';
 import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
@@ -99,7 +100,9 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
           <InvoiceSheet invoice={preview.invoice} number="Draft" />
         </Section>
       )}
-      {issuing && <IssueDialog {...{ invoice, draft, seq, today }} pricer={pricer} onClose={() => setIssuing(false)} />}
+      {issuing && invoices && (
+        <IssueDialog {...{ invoice, draft, seq, today }} pricer={pricer} onClose={() => setIssuing(false)} />
+      )}
     </Page>
   );
 }
@@ -115,6 +118,8 @@ interface LinesProps {
 /** The lines: written, discounted, moved and headed in place; more are added by hand. */
 function Lines({ pricer, draft, invoice, save, onFocus }: LinesProps) {
   const { attempt } = useChanges();
+  const costs = useMemo(() => draft.lines.flatMap((line) => line.charges.flatMap(({ cost }) => cost ?? [])), [draft]);
+  const lacking = useLackingReceipts(pricer, costs) ?? new Set();
   const move = (line: DraftLine, by: -1 | 1) => {
     const keys = draft.lines.map((each) => each.key);
     const at = keys.indexOf(line.key);
@@ -150,6 +155,7 @@ function Lines({ pricer, draft, invoice, save, onFocus }: LinesProps) {
           saveText,
           saveDiscount: (line, percent) => save({ discounts: withKey(invoice.discounts, line.key, percent || null) }),
           saveHeading: head,
+          lacking,
           lineTaxes: invoice.lineTaxes,
           saveTax: (line, taxId) => save({ lineTaxes: withKey(invoice.lineTaxes, line.key, taxId) }),
         })}

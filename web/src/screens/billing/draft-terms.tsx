@@ -1,8 +1,9 @@
-import { type Draft, type Pricer, leftOf } from '@half-penny/core/billing';
+import { attentionOf, type Draft, type Pricer, leftOf } from '@half-penny/core/billing';
 import { Fault, type Client, type Invoice } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount, readDecimal, showAmount } from '@half-penny/core/money';
 import type { InvoiceRecords } from '../../data/billing';
 import { useChanges } from '../../data/session';
+import { Check } from '../../parts/check';
 import { SavedField, SavedSelect } from '../../parts/field';
 import { taxOptions } from '../../parts/tax-options';
 import { showShortDay } from '../../parts/days';
@@ -28,12 +29,7 @@ export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsP
   const today = useToday();
   const tick = (label: string, checked: boolean, field: 'openBook' | 'withReceipts' | 'collects') => (
     <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-time"
-        checked={checked}
-        onChange={(event) => void attempt('invoice.edit', { id: invoice.id, [field]: event.target.checked })}
-      />
+      <Check checked={checked} save={(checked) => attempt('invoice.edit', { id: invoice.id, [field]: checked })} />
       {label}
     </label>
   );
@@ -61,6 +57,16 @@ export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsP
           save={(purchaseOrder) => save({ purchaseOrder })}
         />
       )}
+      <SavedField
+        label="For the attention of"
+        hint={
+          typeof invoice.attention === 'string'
+            ? 'Empty: the contacts of its projects'
+            : 'The contacts of its projects, unless you write another; a dash for nobody'
+        }
+        value={attentionOf(pricer, invoice, draft.lines)}
+        save={(typed) => save({ attention: readAttention(typed) })}
+      />
       <SavedField
         label="Tax point"
         hint="The day on which the tax falls due, where that is not the day of the invoice"
@@ -137,6 +143,12 @@ function Money({ draft, records, save }: Pick<DraftTermsProps, 'draft' | 'record
     </>
   );
 }
+
+/** A name, a dash for nobody, or nothing for the contacts of the projects. */
+const readAttention = (typed: string): string | null => {
+  const name = typed.trim();
+  return name === '' ? null : /^[-–—]$/.test(name) ? '' : name;
+};
 
 /** "5 %" is a share, "120.00" a sum, nothing no discount. */
 function readDiscount(typed: string, currency: string, text = 'Discount'): Invoice['allowance'] {

@@ -9,8 +9,9 @@ import {
 } from '@half-penny/core/billing';
 import type { Id } from '@half-penny/core/model';
 import { bareAmount } from '@half-penny/core/money';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { InvoiceRecords } from '../../data/billing';
+import { useLackingReceipts } from '../../data/costs';
 import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
@@ -36,7 +37,9 @@ export function LineSources({ pricer, records, line }: LineSourcesProps) {
   const [selected, setSelected] = useState<ReadonlySet<Id>>(new Set());
   const [open, setOpen] = useState<'markup' | 'deal' | null>(null);
   const { currency } = invoice;
-  const rows = itemsOf(pricer, line, currency);
+  const costs = useMemo(() => line.charges.flatMap(({ cost }) => cost ?? []), [line]);
+  const lacking = useLackingReceipts(pricer, costs);
+  const rows = itemsOf(pricer, line, currency, lacking ?? new Set());
   const picked = rows.filter((row) => selected.has(row.id));
   const chosen = picked.length > 0 ? picked : rows;
   const hours = chosen.filter((row) => row.item).map((row) => row.id);
@@ -47,7 +50,12 @@ export function LineSources({ pricer, records, line }: LineSourcesProps) {
       key: 'what',
       head: 'What',
       width: 'minmax(0,1fr)',
-      cell: (row) => <span className="written clamp-2">{row.text || <span className="text-soft">No note</span>}</span>,
+      cell: (row) => (
+        <>
+          <span className="written clamp-2">{row.text || <span className="text-soft">No note</span>}</span>
+          {row.needsReceipt && <span className="block text-xs text-attention">needs a receipt</span>}
+        </>
+      ),
     },
     {
       key: 'time',
@@ -146,12 +154,13 @@ export function LineSources({ pricer, records, line }: LineSourcesProps) {
   );
 }
 
-function itemsOf(pricer: Pricer, line: DraftLine, currency: string): BillItem[] {
-  const shared = { clientText: '', supplier: '', fault: null, needsReceipt: false };
+function itemsOf(pricer: Pricer, line: DraftLine, currency: string, lacking: ReadonlySet<Id>): BillItem[] {
+  const shared = { clientText: '', supplier: '', fault: null };
   const time = line.sources.map(({ entry, seconds, billed, price }): BillItem => {
     const amount = price ? pricer.amount(billed, price) : 0;
     return {
       ...shared,
+      needsReceipt: false,
       id: entry.id,
       kind: 'time',
       item: { entry, seconds, billed, price, amount },
@@ -168,6 +177,7 @@ function itemsOf(pricer: Pricer, line: DraftLine, currency: string): BillItem[] 
   });
   const charges = line.charges.map((charge): BillItem => ({
     ...shared,
+    needsReceipt: charge.cost !== null && lacking.has(charge.cost.id),
     id: charge.id,
     kind: charge.kind,
     item: null,

@@ -113,6 +113,7 @@ export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
         onActive={({ budget }) => setShown(budget.id)}
         onDelete={({ budget }) => void attempt('budget.remove', { id: budget.id })}
         marked={({ notice }) => notice}
+        reading={!work}
         empty="No budget. With one, used hours and money are compared with it, and a share that is passed is noticed here and in the Till."
       />
       {chosen && work && <Burn {...{ pricer, work, currency }} standing={chosen} />}

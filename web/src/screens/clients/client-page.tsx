@@ -6,7 +6,7 @@ import { Link, useParams } from 'react-router';
 import { useToBill } from '../../data/billing';
 import { usePricer } from '../../data/queries';
 import { Button } from '../../parts/button';
-import { NotThere, Page, Section } from '../../parts/page';
+import { Loading, NotThere, Page, Section } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { anywhere, RateCard, type Place } from '../../parts/rate-card';
 import { Slip } from '../../parts/slip';
@@ -44,7 +44,7 @@ const parts: readonly { path: string; name: string; of: (props: PartProps) => Re
     of: ({ pricer, client }) => (
       <>
         <ClientDetails pricer={pricer} client={client} />
-        <Contacts client={client} />
+        <Contacts pricer={pricer} client={client} />
       </>
     ),
   },
@@ -114,7 +114,9 @@ function ClientRates({ pricer, client }: PartProps) {
 }
 
 function ClientSide({ pricer, client }: PartProps) {
-  const own = useToBill(pricer, client.id)?.[0];
+  const toBill = useToBill(pricer, client.id);
+  if (!toBill) return <Loading />;
+  const [own] = toBill;
   return (
     <div className="flex flex-col gap-4">
       <Slip working={own ? toBillByProject(pricer, own) : sumWorking(`${client.name}, to bill`, [], client.currency)} />

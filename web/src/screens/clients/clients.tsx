@@ -12,7 +12,7 @@ import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page, Section } from '../../parts/page';
 import { useChanges } from '../../data/session';
 import { save } from '../../data/workspaces';
-import { collator, knownJobs } from '../../parts/jobs';
+import { collator, knownJobs } from '../../parts/known-jobs';
 import { Swatch } from '../../parts/swatch';
 import { AddClient } from './add-client';
 import { ArchiveDialog } from './archive-dialog';

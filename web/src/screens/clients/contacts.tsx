@@ -1,21 +1,23 @@
+import type { Pricer } from '@half-penny/core/billing';
 import type { Client, Contact } from '@half-penny/core/model';
 import { readContacts } from '@half-penny/formats/contacts';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { messageOf } from '@half-penny/core/model';
 import { useState } from 'react';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
+import { Ticks } from '../../parts/ticks';
 
 /** A client's people; a file of contact cards can be imported. */
-export function Contacts({ client }: { client: Client }) {
+export function Contacts({ pricer, client }: { pricer: Pricer; client: Client }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
   const [fault, setFault] = useState<string>();
-  const rows = useLiveQuery(() => reader.by('contacts', 'clientId', [client.id]), [reader, client.id]);
-  if (!rows) return null;
+  const rows = pricer.book.contacts.filter((contact) => contact.clientId === client.id);
+  const projects = pricer.book.projects
+    .filter((project) => project.clientId === client.id && !project.finished)
+    .map(({ id }) => ({ id, name: pricer.tree.pathOf(id) }));
   const take = async (file: File) => {
     try {
       const contacts = readContacts(await file.text());
@@ -52,7 +54,22 @@ export function Contacts({ client }: { client: Client }) {
           field('name', 'Name', 'minmax(0,1fr)'),
           field('role', 'Position', 'minmax(0,1fr)'),
           field('email', 'E-mail', 'minmax(0,1.2fr)'),
-          field('telephone', 'Telephone', '150px'),
+          field('telephone', 'Telephone', '124px'),
+          {
+            key: 'projects',
+            head: 'Answers for',
+            width: 'minmax(0,1fr)',
+            cell: (row) => (
+              <Ticks
+                label={`Projects that ${row.name} answers for`}
+                options={projects}
+                chosen={row.projectIds ?? []}
+                save={(projectIds) => attempt('contact.edit', { id: row.id, projectIds })}
+                none="no project"
+                empty="This client has no projects yet."
+              />
+            ),
+          },
         ]}
         onDelete={(row) => void attempt('contact.remove', { id: row.id })}
         empty="Nobody yet. Add them below, or import contact cards from a file."

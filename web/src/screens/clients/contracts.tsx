@@ -2,24 +2,21 @@ import type { Pricer } from '@half-penny/core/billing';
 import type { Client, Contract } from '@half-penny/core/model';
 import { inStyle, plainAmount, showAmount } from '@half-penny/core/money';
 import { useMemo } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { readTerms } from '../../parts/read-terms';
-import { Budgets, readMoney } from './budgets';
+import { readMoney } from './budgets';
 
 /** What was agreed with a client across projects: cap, terms, and what is used of it. */
 export function Contracts({ pricer, client }: { pricer: Pricer; client: Client }) {
   const { run, attempt } = useChanges();
+  const navigate = useNavigate();
   const contracts = useMemo(
     () => pricer.book.contracts.filter((contract) => contract.clientId === client.id),
     [pricer, client.id],
-  );
-  const subjects = useMemo(
-    () =>
-      contracts.map((contract) => ({ projectId: null, taskId: null, contractId: contract.id, name: contract.name })),
-    [contracts],
   );
   const { currency } = client;
   const columns: Column<Contract>[] = [
@@ -29,7 +26,13 @@ export function Contracts({ pricer, client }: { pricer: Pricer; client: Client }
       width: 'minmax(0,1fr)',
       cell: (row) => (
         <span className="block">
-          <span className="written clamp-2 font-semibold">{row.name}</span>
+          <Link
+            to={`/clients/contract/${row.id}`}
+            tabIndex={-1}
+            className="written clamp-2 font-semibold hover:underline"
+          >
+            {row.name}
+          </Link>
           <span className="written block text-xs text-soft">
             {pricer.tree
               .under(row.id)
@@ -38,7 +41,6 @@ export function Contracts({ pricer, client }: { pricer: Pricer; client: Client }
           </span>
         </span>
       ),
-      edit: { text: (row) => row.name, save: (row, name) => run('contract.edit', { id: row.id, name }) },
     },
     {
       key: 'terms',
@@ -89,6 +91,7 @@ export function Contracts({ pricer, client }: { pricer: Pricer; client: Client }
           rowId={(row) => row.id}
           rowName={(row) => row.name}
           columns={columns}
+          onOpen={(row) => void navigate(`/clients/contract/${row.id}`)}
           onDelete={(row) => void attempt('contract.remove', { id: row.id })}
           empty="No contracts. One may span several projects: shared rates, markups, terms, and a cap that invoices stop at."
         />
@@ -104,11 +107,6 @@ export function Contracts({ pricer, client }: { pricer: Pricer; client: Client }
           }
         />
       </Section>
-      {contracts.length > 0 && (
-        <Section title="Budgets of contracts">
-          <Budgets {...{ pricer, subjects, currency }} />
-        </Section>
-      )}
     </>
   );
 }

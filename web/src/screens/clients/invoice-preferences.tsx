@@ -8,6 +8,8 @@ import {
   type LinePart,
 } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
+import { Check } from '../../parts/check';
+import { Checks } from '../../parts/checks';
 import { condenseWords } from '../../parts/condense-words';
 import { SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
@@ -33,10 +35,6 @@ const ORDERS = { never: 'No', sometimes: 'Sometimes', always: 'Always: an invoic
 export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client: Client }) {
   const { run, attempt } = useChanges();
   const save = (fields: Partial<Omit<Client, 'id'>>) => run('client.edit', { id: client.id, ...fields });
-  const toggle = (part: LinePart) => {
-    const says = client.says.includes(part) ? client.says.filter((each) => each !== part) : [...client.says, part];
-    void attempt('client.edit', { id: client.id, says });
-  };
   return (
     <>
       <Section title="Its invoices">
@@ -59,30 +57,23 @@ export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client:
             <legend className="mb-1 text-xs font-semibold text-soft">
               What a line of a single entry says, in this order
             </legend>
-            <div className="flex flex-wrap gap-x-5 gap-y-1">
-              {lineParts.map((part) => (
-                <label key={part} className="flex items-center gap-2">
-                  <input
-                    type="checkbox"
-                    className="accent-time"
-                    checked={client.says.includes(part)}
-                    onChange={() => toggle(part)}
-                  />
-                  {PARTS[part]}
-                  {client.says.includes(part) && client.says.length > 1 && (
-                    <span className="text-xs text-soft">{client.says.indexOf(part) + 1}</span>
-                  )}
-                </label>
-              ))}
-            </div>
+            <Checks
+              ordered
+              options={lineParts.map((part) => ({
+                id: part,
+                name: PARTS[part],
+                fixed: client.says.length === 1 && client.says[0] === part,
+              }))}
+              chosen={client.says}
+              save={(says) => attempt('client.edit', { id: client.id, says })}
+            />
             <p className="mt-1 text-xs text-soft">For example: {client.says.map((part) => EXAMPLE[part]).join(', ')}</p>
           </fieldset>
           <label className="flex items-start gap-2 md:col-span-2">
-            <input
-              type="checkbox"
-              className="mt-1 accent-time"
+            <Check
+              className="mt-1"
               checked={client.openBook}
-              onChange={() => void attempt('client.edit', { id: client.id, openBook: !client.openBook })}
+              save={(openBook) => attempt('client.edit', { id: client.id, openBook })}
             />
             <span>
               Open book: lines at cost with a markup show both
@@ -98,7 +89,7 @@ export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client:
           <CodeList
             costCodes={pricer.book.costCodes}
             chosen={client.costCodeIds}
-            onChange={(costCodeIds) => void attempt('client.edit', { id: client.id, costCodeIds })}
+            save={(costCodeIds) => attempt('client.edit', { id: client.id, costCodeIds })}
             all="All: every service and cost code is offered for its work."
             some="Only services and costs of these are offered for its work; the others say why they are not."
           />

@@ -2,6 +2,7 @@ import type { Milestone, Project } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useToday } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
+import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -39,12 +40,10 @@ export function Milestones({ project }: { project: Project }) {
       width: '92px',
       align: 'center',
       cell: (row) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`${row.name.slice(0, 60)} is reached`}
           checked={row.reached}
-          onChange={(event) => void attempt('milestone.edit', { id: row.id, reached: event.target.checked })}
+          save={(checked) => attempt('milestone.edit', { id: row.id, reached: checked })}
         />
       ),
     },

@@ -1,4 +1,4 @@
-import type { Pricer } from '@half-penny/core/billing';
+import { contactsOf, type Pricer } from '@half-penny/core/billing';
 import {
   projectColours,
   projectKinds,
@@ -15,6 +15,7 @@ import { Section } from '../../parts/page';
 import { OwnRounding } from '../../parts/rounding-fields';
 import { stagesInOrder } from '../../parts/stage-choice';
 import { Swatch } from '../../parts/swatch';
+import { Ticks } from '../../parts/ticks';
 import { readMoney } from './budgets';
 
 const KIND_HINTS: Record<ProjectKind, string> = {
@@ -103,6 +104,7 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
             save={(clientId) => save({ clientId: clientId || null })}
           />
         )}
+        {client && <Answering {...{ pricer, project }} />}
         <SavedField
           label="Tags"
           hint="With commas between. All that is recorded on it and its parts is found and grouped by them in reports."
@@ -141,5 +143,37 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
         )}
       </div>
     </Section>
+  );
+}
+
+/** Who answers for it at its client; without anybody of its own, whoever answers for the project around it. */
+function Answering({ pricer, project }: { pricer: Pricer; project: Project }) {
+  const { attempt } = useChanges();
+  const people = pricer.book.contacts.filter((contact) => contact.clientId === project.clientId);
+  const chosen = people.filter((contact) => contact.projectIds?.includes(project.id)).map((contact) => contact.id);
+  const around = contactsOf(pricer, project.id);
+  const change = (ids: string[]) => {
+    const contact = people.find((each) => ids.includes(each.id) !== chosen.includes(each.id))!;
+    const own = contact.projectIds ?? [];
+    const projectIds = ids.includes(contact.id) ? [...own, project.id] : own.filter((id) => id !== project.id);
+    return attempt('contact.edit', { id: contact.id, projectIds });
+  };
+  return (
+    <div className="flex flex-col gap-1">
+      <span className="text-xs font-semibold text-soft">Contacts</span>
+      <Ticks
+        label={`Contacts of ${project.name}`}
+        options={people}
+        chosen={chosen}
+        save={change}
+        none={
+          around.length > 0 ? `from the project around it: ${around.map((each) => each.name).join(', ')}` : 'nobody yet'
+        }
+        empty="The client has no contacts yet: add them on its page, under Details and contacts."
+      />
+      <p className="text-xs text-soft">
+        Who it is for on its invoices; their calls and mails are offered to it before anything was placed.
+      </p>
+    </div>
   );
 }

@@ -1,4 +1,4 @@
-import { isDue, invoicedParts, type ChargeRows, type Pricer } from '@half-penny/core/billing';
+import { isDue, type ChargeRows, type Pricer } from '@half-penny/core/billing';
 import {
   allowanceUsed,
   lineAmounts,
@@ -11,7 +11,6 @@ import {
   agreedKinds,
   type Agreed,
   type AgreedKind,
-  type Allocation,
   type CostLine,
   type Milestone,
   type Order,
@@ -21,9 +20,10 @@ import { bareAmount, readAmount, showAmount, sumExact, lessExact } from '@half-p
 import { sumWorking } from '@half-penny/core/rates';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
-import { useBillable, useInvoices } from '../../data/billing';
+import { useClientMoney } from '../../data/billing';
 import { useToday } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
+import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { showShortDay } from '../../parts/days';
 import type { Option } from '../../parts/field';
@@ -41,8 +41,7 @@ interface ProjectMoneyProps {
 export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
   const { reader } = useSession();
   const client = pricer.clientOf(project.id);
-  const billable = useBillable(pricer, client?.id ?? '');
-  const invoices = useInvoices();
+  const rows = useClientMoney(pricer, client?.id ?? '');
   const orders = useLiveQuery(
     () =>
       reader.by(
@@ -52,31 +51,16 @@ export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
       ),
     [reader, pricer, project.id],
   );
-  const headings = useMemo(() => {
-    if (!billable || !orders || !invoices) return undefined;
-    const onInvoices = billable.allocations.filter((row): row is Allocation => 'invoiceId' in row);
-    return projectMoney(pricer, project.id, {
-      ...billable.rows,
-      entries: billable.entries,
-      orders,
-      takings: billable.allocations,
-      parts: invoicedParts(
-        invoices.map((row) => row.invoice),
-        invoices.flatMap((row) => row.payments),
-        onInvoices,
-      ),
-    });
-  }, [pricer, project.id, billable, orders, invoices]);
-  if (!headings || !billable || !orders) return <Loading />;
+  const headings = useMemo(
+    () => rows && orders && projectMoney(pricer, project.id, { ...rows, orders }),
+    [pricer, project.id, rows, orders],
+  );
+  if (!headings || !rows || !orders) return <Loading />;
   return (
     <>
       <ThreeGroups {...{ pricer, project, headings }} />
-      <AgreedAmounts {...{ pricer, project }} rows={billable.rows} />
-      <Orders
-        {...{ pricer, project }}
-        rows={orders.filter((row) => row.projectId === project.id)}
-        lines={billable.rows}
-      />
+      <AgreedAmounts {...{ pricer, project, rows }} />
+      <Orders {...{ pricer, project }} rows={orders.filter((row) => row.projectId === project.id)} lines={rows} />
       <Headings {...{ pricer, project }} />
     </>
   );
@@ -91,7 +75,7 @@ function Headings({ pricer, project }: ProjectMoneyProps) {
         <CodeList
           costCodes={pricer.book.costCodes.filter((code) => code.costType !== 'labour')}
           chosen={project.costCodeIds}
-          onChange={(costCodeIds) => void attempt('project.edit', { id: project.id, costCodeIds })}
+          save={(costCodeIds) => attempt('project.edit', { id: project.id, costCodeIds })}
           all="As the client: all, unless it has a list of its own."
           some="Only these are offered for costs of this project; the others say why they are not."
         />
@@ -232,21 +216,19 @@ function AgreedAmounts({ pricer, project, rows }: ProjectMoneyProps & { rows: Ch
       cell: (row) => (
         <label className="flex items-center gap-2 text-sm">
           {(row.kind === 'extra' || row.kind === 'estimate') && (
-            <input
-              type="checkbox"
-              className="accent-time"
+            <Check
               aria-label={
                 row.kind === 'extra'
                   ? `${row.text.slice(0, 40)} is agreed`
                   : `${row.text.slice(0, 40)} is billed itself`
               }
               checked={row.kind === 'extra' ? row.agreedOn !== null : row.billed}
-              onChange={(event) =>
-                void attempt(
+              save={(checked) =>
+                attempt(
                   'agreed.edit',
                   row.kind === 'extra'
-                    ? { id: row.id, agreedOn: event.target.checked ? today : null }
-                    : { id: row.id, billed: event.target.checked },
+                    ? { id: row.id, agreedOn: checked ? today : null }
+                    : { id: row.id, billed: checked },
                 )
               }
             />
@@ -417,12 +399,10 @@ function Orders({ pricer, project, rows, lines }: ProjectMoneyProps & { rows: re
       width: '70px',
       align: 'center',
       cell: (row) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`The order to ${row.supplier.slice(0, 40)} is closed`}
           checked={row.closed}
-          onChange={(event) => void attempt('order.edit', { id: row.id, closed: event.target.checked })}
+          save={(checked) => attempt('order.edit', { id: row.id, closed: checked })}
         />
       ),
     },

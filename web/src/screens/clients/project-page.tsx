@@ -7,7 +7,7 @@ import { Link, useParams } from 'react-router';
 import { usePricer } from '../../data/queries';
 import { useTallies, useWorkRows } from '../../data/work';
 import { Button } from '../../parts/button';
-import { NotThere, Page, Section } from '../../parts/page';
+import { Loading, NotThere, Page, Section } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { anywhere, RateCard, type Place } from '../../parts/rate-card';
 import { Slip } from '../../parts/slip';
@@ -103,7 +103,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
           <Button onClick={() => setFinishing(true)}>{project.finished ? 'Bring back' : 'Finish'}</Button>
         </>
       }
-      side={<Slip working={projectWorking(pricer, project, tallies, currency)} />}
+      side={tallies ? <Slip working={projectWorking(pricer, project, tallies, currency)} /> : <Loading />}
     >
       <nav aria-label="Part of" className="mb-5 flex flex-wrap gap-x-2 border-b border-ink pb-2 text-soft">
         <Link to="/clients" className="hover:text-ink hover:underline">

@@ -6,13 +6,8 @@ import { amountFigure, lengthFigure, textFigure, type Step, type Working } from 
 import { showLength } from '@half-penny/core/time';
 
 /** What a project comes to, as a slip: price less cost, with markup and margin as the pair they are. */
-export function projectWorking(
-  pricer: Pricer,
-  project: Project,
-  work: TalliedWork | undefined,
-  currency: string,
-): Working {
-  const { seconds, cost, uncosted, invoiced, toBill } = work?.rolled.get(project.id) ?? noTally;
+export function projectWorking(pricer: Pricer, project: Project, work: TalliedWork, currency: string): Working {
+  const { seconds, cost, uncosted, invoiced, toBill } = work.rolled.get(project.id) ?? noTally;
   const amount = (minor: number) => amountFigure(minor, currency);
   const steps: Step[] = [{ label: 'Recorded', figure: lengthFigure(seconds) }];
   if (project.kind === 'internal') {
@@ -22,7 +17,7 @@ export function projectWorking(
       result: { label: 'Cost', figure: amount(cost) },
     };
   }
-  const { fixed, hourly, covered } = work ? priceOfWork(pricer, work, project.id) : { fixed: 0, hourly: 0, covered: 0 };
+  const { fixed, hourly, covered } = priceOfWork(pricer, work, project.id);
   const price = fixed + hourly;
   const hasFixed = pricer.tree.downFrom(project.id).some((each) => each.kind === 'fixed price');
   if (hasFixed) {

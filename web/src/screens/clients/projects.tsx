@@ -5,14 +5,14 @@ import { projectColours, type Budget, type Id } from '@half-penny/core/model';
 import { readHourly, showAmount } from '@half-penny/core/money';
 import { ALWAYS } from '@half-penny/core/time';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useChanges } from '../../data/session';
 import { useStandings, useTallies, useWorkRows } from '../../data/work';
 import { AddLine } from '../../parts/add-line';
 import { BudgetFill } from '../../parts/budget-fill';
 import { Button } from '../../parts/button';
-import { Length } from '../../parts/figures';
+import { Awaited, Length } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Swatch } from '../../parts/swatch';
 import { DragRows, Handle } from './drag-rows';
@@ -49,7 +49,8 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
   const step = (way: Step) => (row: TreeRow) => move(row.project.id, stepOf(pricer, row.project, way, parentId));
   const fold = (id: Id) =>
     setFolded((now) => (now.has(id) ? new Set([...now].filter((each) => each !== id)) : new Set([...now, id])));
-  const tallyOf = (row: TreeRow): Tally => tallies?.rolled.get(row.project.id) ?? noTally;
+  const figure = (of: (tally: Tally) => ReactNode) => (row: TreeRow) =>
+    tallies ? of(tallies.rolled.get(row.project.id) ?? noTally) : <Awaited />;
   const columns: Column<TreeRow>[] = [
     {
       key: 'name',
@@ -76,7 +77,7 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
       head: 'Hours',
       width: '92px',
       align: 'end',
-      cell: (row) => <Length seconds={tallyOf(row).seconds} />,
+      cell: figure(({ seconds }) => <Length seconds={seconds} />),
     },
     {
       key: 'cost',
@@ -84,7 +85,7 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
       width: '98px',
       align: 'end',
       wideOnly: true,
-      cell: (row) => <Money minor={tallyOf(row).cost} currency={currency} soft />,
+      cell: figure(({ cost }) => <Money minor={cost} currency={currency} soft />),
     },
     ...(clientId === null
       ? []
@@ -95,7 +96,7 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
             width: '104px',
             align: 'end',
             wideOnly: true,
-            cell: (row) => <Money minor={tallyOf(row).worth} currency={currency} />,
+            cell: figure(({ worth }) => <Money minor={worth} currency={currency} />),
           },
           {
             key: 'toBill',
@@ -103,7 +104,7 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
             width: '98px',
             align: 'end',
             wideOnly: true,
-            cell: (row) => <Money minor={tallyOf(row).toBill} currency={currency} />,
+            cell: figure(({ toBill }) => <Money minor={toBill} currency={currency} />),
           },
         ] satisfies Column<TreeRow>[])),
   ];

@@ -1,15 +1,15 @@
-import { noTally, type TalliedWork } from '@half-penny/core/costs';
-import { whyTaskClosed } from '@half-penny/core/entries';
+import { noTally, type Tally, type TalliedWork } from '@half-penny/core/costs';
+import { goesWith, whyTaskClosed } from '@half-penny/core/entries';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Project, Task } from '@half-penny/core/model';
 import { readLength, showLength } from '@half-penny/core/time';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
 import { lengthForEditing } from '../../parts/editing';
-import { Length } from '../../parts/figures';
+import { Awaited, Length } from '../../parts/figures';
 import { Options } from '../../parts/field';
 import { Ledger, type Column } from '../../parts/ledger';
 import { stagesInOrder } from '../../parts/stage-choice';
@@ -27,9 +27,20 @@ interface TasksProps {
 export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
   const { run, attempt } = useChanges();
   const tasks = pricer.book.tasks
-    .filter((task) => task.projectId === project.id)
-    .sort((a, b) => a.order - b.order || a.name.localeCompare(b.name));
-  const tallyOf = (task: Task) => tallies?.byTask.get(task.id) ?? noTally;
+    .filter(
+      (task) =>
+        task.projectId === project.id ||
+        (task.projectId === null && goesWith(task, project) && tallies?.onTask(project.id, task.id)),
+    )
+    .sort(
+      (a, b) =>
+        Number(a.projectId === null) - Number(b.projectId === null) ||
+        a.order - b.order ||
+        a.name.localeCompare(b.name),
+    );
+  const figure = (of: (tally: Tally, task: Task) => ReactNode) => (task: Task) =>
+    tallies ? of(tallies.onTask(project.id, task.id) ?? noTally, task) : <Awaited />;
+  const isOwn = (task: Task) => task.projectId !== null;
   const [logging, setLogging] = useState<Task | null>(null);
   const columns: Column<Task>[] = [
     {
@@ -37,11 +48,14 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       head: 'Task',
       width: 'minmax(0,1fr)',
       cell: (task) => (
-        <span className={`written clamp-2 ${whyTaskClosed(pricer, task) ? 'text-soft line-through' : ''}`}>
-          {task.name}
+        <span className="block">
+          <span className={`written clamp-2 ${whyTaskClosed(pricer, task) ? 'text-soft line-through' : ''}`}>
+            {task.name}
+          </span>
+          {task.free && <span className="block text-xs text-soft">stands by itself, for {task.free}</span>}
         </span>
       ),
-      edit: { text: (task) => task.name, save: (task, name) => run('task.edit', { id: task.id, name }) },
+      edit: { when: isOwn, text: (task) => task.name, save: (task, name) => run('task.edit', { id: task.id, name }) },
     },
     {
       key: 'stage',
@@ -71,6 +85,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
           <span className="font-mono text-time italic">{showLength(task.estimate)}</span>
         ),
       edit: {
+        when: isOwn,
         text: (task) => (task.estimate === null ? '' : lengthForEditing(task.estimate)),
         save: (task, text) => run('task.edit', { id: task.id, estimate: readEstimate(text) }),
       },
@@ -80,11 +95,11 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       head: 'Hours',
       width: '92px',
       align: 'end',
-      cell: (task) => (
+      cell: figure(({ seconds }, task) => (
         <Link tabIndex={-1} to={`/time?task=${task.id}&from=2000-01-01`} title={`The time on ${task.name}`}>
-          <Length seconds={tallyOf(task).seconds} />
+          <Length seconds={seconds} />
         </Link>
-      ),
+      )),
     },
     {
       key: 'left',
@@ -92,7 +107,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       width: '92px',
       align: 'end',
       wideOnly: true,
-      cell: (task) => <Left estimate={task.estimate} used={tallyOf(task).seconds} />,
+      cell: figure(({ seconds }, task) => <Left estimate={task.estimate} used={seconds} />),
     },
     ...(project.clientId === null
       ? []
@@ -103,7 +118,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
             width: '104px',
             align: 'end',
             wideOnly: true,
-            cell: (task) => <Money minor={tallyOf(task).worth} currency={currency} />,
+            cell: figure(({ worth }) => <Money minor={worth} currency={currency} />),
           },
         ] satisfies Column<Task>[])),
     {
@@ -128,11 +143,12 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       width: '98px',
       align: 'end',
       wideOnly: true,
-      cell: (task) => (
-        <Button kind="quiet" onClick={() => void attempt('task.edit', { id: task.id, finished: !task.finished })}>
-          {task.finished ? 'Bring back' : 'Finish'}
-        </Button>
-      ),
+      cell: (task) =>
+        isOwn(task) && (
+          <Button kind="quiet" onClick={() => void attempt('task.edit', { id: task.id, finished: !task.finished })}>
+            {task.finished ? 'Bring back' : 'Finish'}
+          </Button>
+        ),
     },
   ];
   return (
@@ -143,7 +159,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
         rowId={(task) => task.id}
         rowName={(task) => task.name}
         columns={columns}
-        onDelete={(task) => void attempt('task.remove', { id: task.id })}
+        onDelete={(task) => isOwn(task) && void attempt('task.remove', { id: task.id })}
         empty="No tasks. A task is a piece of the project that time can go to; it may have an estimate and rates of its own."
       />
       {logging && <LogTime {...{ pricer, project }} task={logging} onClose={() => setLogging(null)} />}

@@ -4,6 +4,7 @@ import type { Cost, CostLine, Id } from '@half-penny/core/model';
 import { bareAmount, inStyle, plainAmount, sumExact } from '@half-penny/core/money';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useChanges, useSession } from '../../data/session';
+import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { inputLook, Options, type Option } from '../../parts/field';
 import { Worth } from '../../parts/figures';
@@ -97,12 +98,10 @@ export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost;
       width: '64px',
       align: 'center',
       cell: (line) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`${line.text.slice(0, 40) || 'The line'} is for the client`}
           checked={line.forClient}
-          onChange={(event) => void attempt('cost.place', { lineIds: [line.id], forClient: event.target.checked })}
+          save={(checked) => attempt('cost.place', { lineIds: [line.id], forClient: checked })}
         />
       ),
     },

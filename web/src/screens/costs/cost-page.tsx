@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { costAmounts, dueDayOf, lineAmounts, needsReceipt } from '@half-penny/core/costs';
+import { costAmounts, dueDayOf, lacksReceipt } from '@half-penny/core/costs';
 import { readTags, showTags, tagsOf, type Cost, type CostLine } from '@half-penny/core/model';
-import { showAmount, sumExact } from '@half-penny/core/money';
+import { showAmount } from '@half-penny/core/money';
 import { amountFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -9,6 +9,7 @@ import { useCost } from '../../data/costs';
 import { usePricer, useToday } from '../../data/queries';
 import { useKeepReceipts, useReceipts } from '../../data/receipts';
 import { useChanges, useSession } from '../../data/session';
+import { Check } from '../../parts/check';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { SavedField, SavedSelect, type Option } from '../../parts/field';
@@ -96,11 +97,9 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
 function NoReceipt({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: readonly CostLine[] }) {
   const { run } = useChanges();
   const { workspace } = pricer.book;
-  const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
-  const gross = sumExact(lines.map((line) => lineAmounts(line, cost, tax, workspace.amountRounding).gross));
-  const asked = needsReceipt({ ...cost, noReceipt: '' }, gross, workspace);
+  const asked = lacksReceipt(pricer, { ...cost, noReceipt: '' }, lines);
   if (!asked && !cost.noReceipt) return null;
-  const open = needsReceipt(cost, gross, workspace);
+  const open = lacksReceipt(pricer, cost, lines);
   return (
     <div className="mb-3 flex flex-wrap items-end gap-3">
       {open && (
@@ -131,12 +130,7 @@ function Head({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: read
   const due = dueDayOf(cost, (id) => milestones.find((row) => row.id === id));
   const tick = (label: string, field: 'taxIncluded' | 'taxReclaimed' | 'owedBack') => (
     <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-time"
-        checked={cost[field]}
-        onChange={(event) => void attempt('cost.edit', { id: cost.id, [field]: event.target.checked })}
-      />
+      <Check checked={cost[field]} save={(checked) => attempt('cost.edit', { id: cost.id, [field]: checked })} />
       {label}
     </label>
   );

@@ -3,6 +3,7 @@ import type { MatchRule, UnitRate } from '@half-penny/core/model';
 import { inStyle, readDecimal, showDecimal, currencyDigits } from '@half-penny/core/money';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useChanges, useSession } from '../../data/session';
+import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import type { Option } from '../../parts/field';
 import { headingOptions } from '../../parts/headings';
@@ -68,12 +69,10 @@ function Rules({ pricer }: { pricer: Pricer }) {
       width: '104px',
       align: 'center',
       cell: (row) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`“${row.words.slice(0, 40)}” is for the client`}
           checked={row.forClient}
-          onChange={(event) => void attempt('matchRule.edit', { id: row.id, forClient: event.target.checked })}
+          save={(checked) => attempt('matchRule.edit', { id: row.id, forClient: checked })}
         />
       ),
     },

@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, type Job } from '@half-penny/core/entries';
-import type { CostKind } from '@half-penny/core/model';
+import { Fault, needText, readAll, type CostKind } from '@half-penny/core/model';
+import { isCurrency } from '@half-penny/core/money';
 import { addDays } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
@@ -38,6 +39,8 @@ export default function NewCost() {
   );
 }
 
+const COST_FIELDS = ['day', 'amount', 'currency', 'supplier', 'reference', 'dueDay', 'lines'];
+
 function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: string }) {
   const { run } = useChanges();
   const { reader, memberId, entry: workspace } = useSession();
@@ -68,8 +71,12 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
   const setFields = (next: (now: typeof kept) => typeof kept) => change(next);
   const set = (field: keyof typeof fields) => (event: { target: { value: string } }) =>
     setFields((now) => ({ ...now, [field]: event.target.value }));
-  const { fault, submit } = useSubmit(async () => {
-    const written = readWritten(fields.amount, fields.currency, rates);
+  const { fault, faults, submit } = useSubmit(async () => {
+    const { amount: written } = readAll({
+      day: () => needText(fields.day, 'Say on which day.'),
+      amount: () => readWritten(fields.amount, fields.currency, rates),
+      currency: () => needCurrency(fields.currency),
+    });
     const { rate, ...amounts } = written;
     const row = await run('cost.add', {
       kind,
@@ -96,7 +103,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
     });
     forget();
     void navigate(`/costs/cost/${row.changes.find((change) => change.table === 'costs')!.id}`, { replace: true });
-  });
+  }, COST_FIELDS);
   const takeFiles = async (files: File[]) => {
     const ids = await keeping.keep(files, []);
     setReceiptIds((now) => [...new Set([...now, ...ids])]);
@@ -112,16 +119,17 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
         <div className="grid gap-4 md:grid-cols-2">
           <TextField
             label={kind === 'bill' ? 'Supplier' : 'Where'}
+            fault={faults.supplier}
             autoFocus
             value={fields.supplier}
             onChange={set('supplier')}
           />
-          <TextField label="Day" type="date" value={fields.day} onChange={set('day')} />
-          <TextField label="What was bought" value={fields.text} onChange={set('text')} />
+          <TextField label="Day" type="date" fault={faults.day} value={fields.day} onChange={set('day')} />
+          <TextField label="What was bought" fault={faults.lines} value={fields.text} onChange={set('text')} />
           <TextField
             label={`Amount, ${fields.currency}`}
             value={fields.amount}
-            fault={fault}
+            fault={faults.amount}
             onChange={set('amount')}
             hint={rates.length > 0 ? `12.40, or 4 x 12.50, or 62 ${rates[0]!.unit}` : '12.40, or 4 x 12.50'}
           />
@@ -150,6 +158,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
           />
           <TextField
             label="Currency"
+            fault={faults.currency}
             value={fields.currency}
             onChange={(event) =>
               setFields((now) => ({ ...now, currency: event.target.value.toUpperCase().slice(0, 3) }))
@@ -157,8 +166,13 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
           />
           {kind === 'bill' ? (
             <>
-              <TextField label="Their number" value={fields.reference} onChange={set('reference')} />
-              <TextField label="Due" type="date" value={fields.dueDay} onChange={set('dueDay')} />
+              <TextField
+                label="Their number"
+                fault={faults.reference}
+                value={fields.reference}
+                onChange={set('reference')}
+              />
+              <TextField label="Due" type="date" fault={faults.dueDay} value={fields.dueDay} onChange={set('dueDay')} />
             </>
           ) : (
             <SelectField
@@ -196,6 +210,11 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
           onFiles={(files) => void takeFiles(files)}
           onRemove={(receipt) => setReceiptIds((now) => now.filter((id) => id !== receipt.id))}
         />
+        {fault && (
+          <p role="alert" className="text-fault">
+            {fault}
+          </p>
+        )}
         <div className="flex gap-2">
           <Button type="submit" kind="main">
             {kind === 'bill' ? 'Add the bill' : 'Add the expense'}
@@ -205,6 +224,11 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
       </form>
     </DropReceipts>
   );
+}
+
+function needCurrency(code: string): string {
+  if (isCurrency(code)) return code;
+  throw new Fault('This is not a currency; use an ISO 4217 code such as GBP.');
 }
 
 const Tick = ({

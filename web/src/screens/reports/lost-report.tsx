@@ -174,8 +174,8 @@ function useLoose(pricer: Pricer, member: Member | undefined, from: Day, to: Day
       const taken = entries
         .filter((row) => row.day >= from && row.day <= to && row.stretchIds.length === 0)
         .flatMap((row) => row.spans);
-      const { clients, projects } = pricer.book;
-      const book = { workspaceId: entry.id, clients, projects, names: new Map<string, string>() };
+      const { clients, projects, contacts } = pricer.book;
+      const book = { workspaceId: entry.id, clients, projects, contacts, names: new Map<string, string>() };
       const days = await captureWork().sift({ from, to, zone: member.zone, taken, covered: false, book });
       const rows = days.flatMap((day) => day.rows).filter((row) => !row.stretch.outcome);
       const seconds = Math.floor(rows.reduce((sum, row) => sum + row.stretch.seen, 0) / 1000);

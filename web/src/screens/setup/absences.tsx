@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { readDay } from '@half-penny/core/entries';
-import type { Absence } from '@half-penny/core/model';
+import { needText, readAll, type Absence } from '@half-penny/core/model';
 import { readLength, showLength } from '@half-penny/core/time';
 import { useState } from 'react';
 import { useAbsences, useToday } from '../../data/queries';
@@ -16,8 +16,8 @@ import { useSubmit } from '../../parts/use-submit';
 export function Absences({ pricer }: { pricer: Pricer }) {
   const { run, attempt } = useChanges();
   const today = useToday();
-  const absences = useAbsences() ?? [];
-  const rows = absences.toSorted((a, b) => (a.from < b.from ? 1 : -1));
+  const absences = useAbsences();
+  const rows = (absences ?? []).toSorted((a, b) => (a.from < b.from ? 1 : -1));
   const columns: Column<Absence>[] = [
     {
       key: 'from',
@@ -85,6 +85,7 @@ export function Absences({ pricer }: { pricer: Pricer }) {
         rowName={(row) => row.name}
         columns={columns}
         onDelete={(row) => void attempt('absence.remove', { id: row.id })}
+        reading={!absences}
         empty="On holidays and absences less is owed. Add the first below; half days are a length."
       />
       <AddAbsence pricer={pricer} />
@@ -100,28 +101,32 @@ function AddAbsence({ pricer }: { pricer: Pricer }) {
   const [name, setName] = useState('');
   const [who, setWho] = useState('');
   const [length, setLength] = useState('');
-  const { fault, submit } = useSubmit(async () => {
-    const from = readDay(first, today);
-    const to = last.trim() === '' ? from : readDay(last, today);
-    const seconds = length.trim() === '' ? null : readLength(length).seconds;
-    await run('absence.add', { memberId: who || null, name, from, to, seconds });
+  const { fault, faults, submit } = useSubmit(async () => {
+    const typed = readAll({
+      from: () => readDay(first, today),
+      to: () => (last.trim() === '' ? null : readDay(last, today)),
+      name: () => needText(name, 'Say what it is.'),
+      seconds: () => (length.trim() === '' ? null : readLength(length).seconds),
+    });
+    await run('absence.add', { memberId: who || null, ...typed, to: typed.to ?? typed.from });
     setFirst('');
     setLast('');
     setName('');
     setLength('');
-  });
+  }, ['from', 'to', 'name', 'seconds']);
   return (
     <form aria-label="Add an absence" onSubmit={submit} className="mt-3 flex flex-wrap items-start gap-3 px-2">
       <TextField
         label="First day"
         value={first}
         placeholder="24 dec"
-        fault={fault}
+        fault={faults.from ?? fault}
         onChange={(event) => setFirst(event.target.value)}
         className="w-36"
       />
       <TextField
         label="Last day"
+        fault={faults.to}
         value={last}
         placeholder="the same"
         onChange={(event) => setLast(event.target.value)}
@@ -129,6 +134,7 @@ function AddAbsence({ pricer }: { pricer: Pricer }) {
       />
       <TextField
         label="What"
+        fault={faults.name}
         value={name}
         placeholder="Harbour day"
         onChange={(event) => setName(event.target.value)}
@@ -142,6 +148,7 @@ function AddAbsence({ pricer }: { pricer: Pricer }) {
       />
       <TextField
         label="Not owed"
+        fault={faults.seconds}
         value={length}
         placeholder="whole days"
         onChange={(event) => setLength(event.target.value)}

@@ -1,5 +1,5 @@
 import type { Pricer, PriceBook } from '@half-penny/core/billing';
-import { messageOf, type CostRate, type Fault } from '@half-penny/core/model';
+import { faultsIn, needText, readAll, type CostRate } from '@half-penny/core/model';
 import { currencyCodes, inStyle, rateUnits, type RateUnit } from '@half-penny/core/money';
 import { isDay } from '@half-penny/core/time';
 import { useMemo } from 'react';
@@ -57,13 +57,16 @@ export function CostRateDialog({
   }, [form, pricer, row]);
   const submit = handleSubmit(async (values) => {
     try {
-      const fields = fieldsOf(values);
+      const { fields } = readAll({
+        from: () => needText(values.from, 'Say from when it holds.'),
+        fields: () => fieldsOf(values),
+      });
       // From a later day on it is another rate: what the work cost before stays as it was.
       if (row && fields.from === row.from) await run('costRate.edit', { ...fields, id: row.id });
       else await run('costRate.add', fields);
       onClose();
     } catch (thrown) {
-      setError((thrown as Partial<Fault>).path === 'from' ? 'from' : 'price', { message: messageOf(thrown) });
+      for (const { path, message } of faultsIn(thrown)) setError(path === 'from' ? 'from' : 'price', { message });
     }
   });
   return (

@@ -2,14 +2,16 @@ import { messageOf } from '@half-penny/core/model';
 import { showFault, WorkspaceFileError } from '@half-penny/formats/workspace';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Download } from 'lucide-react';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { WorkspaceEntry } from '../../data/database';
 import { useHead } from '../../data/history-head';
 import { useToday } from '../../data/queries';
 import { deleteWorkspace, openWorkspace, registry } from '../../data/registry';
 import { useSession } from '../../data/session';
 import { takeInFile } from '../../data/take-in';
+import { useLeftBehind, useRoom, useUnsaved, wasExported } from '../../data/storage';
 import { exportFile, fileNameOf, loadDemo, save } from '../../data/workspaces';
+import { useAppSelector } from '../../state/store';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
 import { Dialog } from '../../parts/dialog';
@@ -27,22 +29,27 @@ export function Data() {
   const today = useToday();
   const work = useWork();
   const [asking, setAsking] = useState<Asking>(null);
-  const [faults, setFaults] = useState<WorkspaceFileError | null>(null);
+  const [faults, setFaults] = useState<{ error: WorkspaceFileError; file: File } | null>(null);
+  const [missing, setMissing] = useState<readonly string[]>([]);
 
   const exportNow = () =>
     work.start(
       `Exporting ${entry.name}`,
       (progress) => exportFile(entry, progress),
-      (blob) => save(blob, fileNameOf(entry.name, today)),
+      ({ blob, missing: names }) => {
+        save(blob, fileNameOf(entry.name, today));
+        setMissing(names);
+        void wasExported(entry, Date.now());
+      },
     );
-  const takeIn = (chosen: File) => {
+  const takeIn = (chosen: File, withoutReceipts = false) => {
     setFaults(null);
     work.start(
       `Reading ${chosen.name}`,
-      (progress) => takeInFile(chosen, progress),
+      (progress) => takeInFile(chosen, withoutReceipts, progress),
       reopen,
       (thrown) => {
-        if (thrown instanceof WorkspaceFileError) setFaults(thrown);
+        if (thrown instanceof WorkspaceFileError) setFaults({ error: thrown, file: chosen });
         return thrown instanceof WorkspaceFileError;
       },
     );
@@ -65,14 +72,25 @@ export function Data() {
           </Button>
           <FileButton label="Import a file…" of="Workspace file" accept=".zip,application/zip" onFile={takeIn} />
         </div>
+        <Unsaved />
         <HistoryHead />
-        {faults && <Faults error={faults} />}
+        {missing.length > 0 && <MissingBytes names={missing} />}
+        {faults && (
+          <Faults error={faults.error}>
+            {faults.error.onlyReceipts && (
+              <Button className="mt-2" onClick={() => takeIn(faults.file, true)}>
+                Import without {faults.error.count === 1 ? 'this receipt' : 'these receipts'}
+              </Button>
+            )}
+          </Faults>
+        )}
         {work.fault && (
           <p role="alert" className="mt-3 text-fault">
             {work.fault} What was there is untouched.
           </p>
         )}
       </Section>
+      <Room />
       <Section
         title="Workspaces in this browser"
         actions={
@@ -83,6 +101,7 @@ export function Data() {
         }
       >
         <Workspaces onRemove={(other) => setAsking({ remove: other })} />
+        <LeftBehind />
       </Section>
       {work.title && <Progress title={work.title} share={work.share} onStop={work.stop} />}
       {asking === 'empty' && <StartEmpty onClose={() => setAsking(null)} onExport={exportNow} onStarted={reopen} />}
@@ -108,6 +127,94 @@ export function Data() {
   );
 }
 
+/** What no file holds yet. */
+function Unsaved() {
+  const now = useAppSelector((state) => Math.floor(state.clock.now / 60_000) * 60_000);
+  const unsaved = useUnsaved(now);
+  if (!unsaved) return null;
+  const { changes, days, ever } = unsaved;
+  const count = changes === 1 ? 'One change' : `${changes.toLocaleString('en-GB')} changes`;
+  const since = days === 0 ? 'today' : days === 1 ? 'since yesterday' : `in ${days} days`;
+  return (
+    <p className="mt-3 max-w-2xl text-sm">
+      {changes <= 0
+        ? 'The last file that was exported holds everything.'
+        : `${count} ${since} ${changes === 1 ? 'is' : 'are'} in this browser only${ever ? ', since the last file was exported' : '; no file was exported yet'}.`}
+    </p>
+  );
+}
+
+const megabytes = (bytes: number): string =>
+  bytes >= 1e9
+    ? `${Math.round(bytes / 1e8) / 10} GB`
+    : `${Math.max(1, Math.round(bytes / 1e6)).toLocaleString('en-GB')} MB`;
+
+/** Whether the browser keeps what is here, how much that is, and how much more fits. */
+function Room() {
+  const { room, ask } = useRoom();
+  const [answer, setAnswer] = useState<string>();
+  return (
+    <Section title="Room in this browser">
+      <div className="max-w-2xl border-t border-ink pt-3">
+        {!room ? (
+          <p role="status">Looking…</p>
+        ) : (
+          <>
+            <dl className="grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1">
+              <dt className="text-soft">Kept for good</dt>
+              <dd className={room.kept === false ? 'text-attention' : ''}>
+                {room.kept === null
+                  ? 'the browser does not tell'
+                  : room.kept
+                    ? 'yes: the browser never clears it by itself'
+                    : 'no: short of room, the browser may clear it'}
+              </dd>
+              <dt className="text-soft">Used</dt>
+              <dd>{room.used === null ? 'the browser does not tell' : megabytes(room.used)}</dd>
+              <dt className="text-soft">Left</dt>
+              <dd>{room.left === null ? 'the browser does not tell' : megabytes(room.left)}</dd>
+            </dl>
+            {room.kept === false && (
+              <div className="mt-3 flex flex-wrap items-center gap-3">
+                <Button
+                  onClick={() =>
+                    void ask().then((kept) =>
+                      setAnswer(
+                        kept
+                          ? 'The browser keeps it for good now.'
+                          : 'The browser did not agree. Install Half Penny as an application or add a bookmark to it, and ask again; until then export a file now and then.',
+                      ),
+                    )
+                  }
+                >
+                  Ask the browser to keep it
+                </Button>
+                {answer && <span role="status">{answer}</span>}
+              </div>
+            )}
+            {room.kept && answer && <p role="status">{answer}</p>}
+          </>
+        )}
+      </div>
+    </Section>
+  );
+}
+
+/** Workspaces that an import or a start left unfinished. */
+function LeftBehind() {
+  const { names, remove } = useLeftBehind();
+  if (names.length === 0) return null;
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-3 border-l-[3px] border-attention bg-attention-ground px-3 py-2">
+      <p className="text-attention">
+        {names.length === 1 ? 'One workspace was' : `${names.length} workspaces were`} left unfinished by an import that
+        was broken off. Nothing in {names.length === 1 ? 'it' : 'them'} was ever in use.
+      </p>
+      <Button onClick={() => void remove()}>Remove {names.length === 1 ? 'it' : 'them'}</Button>
+    </div>
+  );
+}
+
 /** How far the history is: what a file that is exported now ends with. */
 function HistoryHead() {
   const head = useHead();
@@ -123,7 +230,19 @@ function HistoryHead() {
 /** Another workspace has been opened: begin again with it. */
 const reopen = () => location.assign('/today');
 
-function Faults({ error }: { error: WorkspaceFileError }) {
+/** Receipts that a file was written without. */
+const MissingBytes = ({ names }: { names: readonly string[] }) => (
+  <p
+    role="status"
+    className="mt-3 max-w-2xl border-l-[3px] border-attention bg-attention-ground px-3 py-2 text-attention"
+  >
+    The file holds everything but the pages of {names.length === 1 ? 'one receipt' : `${names.length} receipts`}, which
+    this browser has lost: {names.slice(0, 5).join(', ').slice(0, 300)}
+    {names.length > 5 ? ` and ${names.length - 5} more` : ''}. Add them to their costs again where you still have them.
+  </p>
+);
+
+function Faults({ error, children }: { error: WorkspaceFileError; children?: ReactNode }) {
   return (
     <div role="alert" className="mt-4 border-l-[3px] border-fault px-3 text-fault">
       <p className="font-semibold">
@@ -137,6 +256,7 @@ function Faults({ error }: { error: WorkspaceFileError }) {
           </li>
         ))}
       </ul>
+      {children}
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { askable, type Member } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
+import { Checks } from '../../parts/checks';
 import { SavedSelect } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { zones } from './zones';
@@ -21,6 +22,7 @@ export function MembersMore({ pricer }: { pricer: Pricer }) {
 function One({ pricer, member }: { pricer: Pricer; member: Member }) {
   const { run, attempt } = useChanges();
   const save = (fields: Partial<Omit<Member, 'id'>>) => run('member.edit', { id: member.id, ...fields });
+  const services = pricer.book.services.filter((service) => !service.archived);
   const others = pricer.book.members.filter((each) => each.id !== member.id);
   return (
     <fieldset className="grid gap-x-6 gap-y-3 border-b border-rule px-2 py-3 md:grid-cols-[160px_200px_200px_minmax(0,1fr)]">
@@ -37,47 +39,24 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
       />
       <div>
         <div className="mb-1 text-xs font-semibold text-soft">Needed before a timer starts</div>
-        <div className="mb-3 flex flex-wrap gap-x-4 gap-y-1">
-          {askable.map((field) => (
-            <label key={field} className="flex items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="accent-time"
-                checked={member.asked.includes(field)}
-                onChange={() =>
-                  void attempt('member.edit', {
-                    id: member.id,
-                    asked: askable.filter((each) => member.asked.includes(each) !== (each === field)),
-                  })
-                }
-              />
-              {field}
-            </label>
-          ))}
-        </div>
+        <Checks
+          className="mb-3 flex flex-wrap gap-x-4 gap-y-1 text-sm"
+          options={askable.map((field) => ({ id: field, name: field }))}
+          chosen={member.asked}
+          save={(asked) => attempt('member.edit', { id: member.id, asked })}
+        />
         <div className="mb-1 text-xs font-semibold text-soft">Services they use</div>
-        <div className="flex flex-wrap gap-x-4 gap-y-1">
-          {pricer.book.services
-            .filter((service) => !service.archived)
-            .map((service) => (
-              <label key={service.id} className="flex items-center gap-2 text-sm">
-                <input
-                  type="checkbox"
-                  className="accent-time"
-                  checked={!member.hiddenServices.includes(service.id)}
-                  onChange={(event) =>
-                    void attempt('member.edit', {
-                      id: member.id,
-                      hiddenServices: event.target.checked
-                        ? member.hiddenServices.filter((id) => id !== service.id)
-                        : [...member.hiddenServices, service.id],
-                    })
-                  }
-                />
-                {service.name}
-              </label>
-            ))}
-        </div>
+        <Checks
+          className="flex flex-wrap gap-x-4 gap-y-1 text-sm"
+          options={services}
+          chosen={services.map(({ id }) => id).filter((id) => !member.hiddenServices.includes(id))}
+          save={(used) =>
+            attempt('member.edit', {
+              id: member.id,
+              hiddenServices: services.map(({ id }) => id).filter((id) => !used.includes(id)),
+            })
+          }
+        />
       </div>
     </fieldset>
   );

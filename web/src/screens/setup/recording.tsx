@@ -1,4 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
+import { jobChoiceOf, jobChoices, noJob, projectJob, withJobChoice, type JobChoice } from '@half-penny/core/entries';
 import { askable, Fault, formFields, type Askable, type FormField, type Member } from '@half-penny/core/model';
 import { readLength, showLength } from '@half-penny/core/time';
 import { ChevronDown, ChevronUp } from 'lucide-react';
@@ -7,8 +8,9 @@ import { askForIdleDetection, hasIdleDetection } from '../../app/presence';
 import { useMember } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
+import { Checks } from '../../parts/checks';
+import { useAtOnce } from '../../parts/use-at-once';
 import { SavedField, SavedSelect } from '../../parts/field';
-import { noJob, projectJob } from '@half-penny/core/entries';
 import { JobPicker } from '../../parts/job-picker';
 import { JobLine } from '../../parts/jobs';
 import { Section } from '../../parts/page';
@@ -39,46 +41,58 @@ const fieldNames: Record<FormField, string> = {
   tags: 'Tags',
   rate: 'Rate of this entry',
 };
+const JOB_CHOICES: Record<JobChoice, string> = {
+  off: 'The form has no field for it; time goes to the job that the line names, or to none.',
+  offered: 'The form has a field for it, which may stay empty.',
+  required: 'A timer starts with a job only, and the form wants one.',
+};
 const askedNames: Record<Askable, string> = { job: 'a job', service: 'a service', note: 'a note' };
 
 function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
   const { run, attempt } = useChanges();
   const save = (fields: Partial<Member>) => run('member.edit', { id: member.id, ...fields });
-  const toggleAsked = (field: Askable) =>
-    void attempt('member.edit', {
-      id: member.id,
-      asked: askable.filter((each) => (each === field ? !member.asked.includes(each) : member.asked.includes(each))),
-    });
-  const setForm = (form: FormField[]) => void attempt('member.edit', { id: member.id, form });
+  const [form, setForm] = useAtOnce(member.form, (next) => attempt('member.edit', { id: member.id, form: next }));
+  const toggleForm = (field: FormField) =>
+    setForm(form.includes(field) ? form.filter((each) => each !== field) : [...form, field]);
+  const chooseJob = (choice: JobChoice) =>
+    void attempt('member.edit', { id: member.id, ...withJobChoice(member, choice) });
   const move = (field: FormField, by: number) => {
-    const at = member.form.indexOf(field);
-    const form = member.form.filter((each) => each !== field);
-    setForm(form.toSpliced(Math.max(0, at + by), 0, field));
+    const others = form.filter((each) => each !== field);
+    setForm(others.toSpliced(Math.max(0, form.indexOf(field) + by), 0, field));
   };
   return (
     <Section title={`How ${member.name.slice(0, 60)} records`}>
       <div className="grid gap-x-10 gap-y-6 border-t border-ink px-2 pt-3 md:grid-cols-2">
         <fieldset>
           <legend className="mb-2 text-xs font-semibold text-soft">Needed before a timer starts</legend>
-          {askable.map((field) => (
-            <label key={field} className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-time"
-                checked={member.asked.includes(field)}
-                onChange={() => toggleAsked(field)}
-              />
-              {askedNames[field]}
-            </label>
-          ))}
-          <p className="mt-1 text-xs text-soft">
+          <Checks
+            className="flex flex-col gap-1"
+            options={askable
+              .filter((field) => field !== 'job')
+              .map((field) => ({ id: field, name: askedNames[field] }))}
+            chosen={member.asked.filter((field) => field !== 'job')}
+            save={(asked) =>
+              attempt('member.edit', {
+                id: member.id,
+                asked: askable.filter((field) => (field === 'job' ? member.asked : asked).includes(field)),
+              })
+            }
+          />
+          <p className="mt-1 mb-4 text-xs text-soft">
             The rest is offered. Entries without it are shown as missing in the week.
           </p>
+          <SavedSelect
+            label="Choosing a job"
+            hint={JOB_CHOICES[jobChoiceOf(member)]}
+            value={jobChoiceOf(member)}
+            options={jobChoices.map((choice) => [choice, choice[0]!.toUpperCase() + choice.slice(1)] as const)}
+            save={(choice) => save(withJobChoice(member, choice as JobChoice))}
+          />
         </fieldset>
         <fieldset>
           <legend className="mb-2 text-xs font-semibold text-soft">Fields of the entry form, in their order</legend>
-          {[...member.form, ...formFields.filter((field) => !member.form.includes(field))].map((field) => {
-            const shown = member.form.includes(field);
+          {[...form, ...formFields.filter((field) => !form.includes(field))].map((field) => {
+            const shown = form.includes(field);
             return (
               <div key={field} className="flex items-center gap-1 py-0.5">
                 <label className="flex min-w-44 items-center gap-2">
@@ -86,10 +100,8 @@ function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
                     type="checkbox"
                     className="accent-time"
                     checked={shown}
-                    disabled={shown && member.form.length === 1}
-                    onChange={() =>
-                      setForm(shown ? member.form.filter((each) => each !== field) : [...member.form, field])
-                    }
+                    disabled={shown && form.length === 1}
+                    onChange={() => (field === 'job' ? chooseJob(shown ? 'off' : 'offered') : toggleForm(field))}
                   />
                   {fieldNames[field]}
                 </label>

@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { CostCodes } from './cost-codes';
+import { FreeTasks } from './free-tasks';
 import { Services } from './services';
 import { Stages } from './stages';
 
@@ -7,6 +8,7 @@ import { Stages } from './stages';
 export const ServicesAndStages = ({ pricer }: { pricer: Pricer }) => (
   <>
     <Services pricer={pricer} />
+    <FreeTasks pricer={pricer} />
     <CostCodes pricer={pricer} />
     <Stages pricer={pricer} />
   </>

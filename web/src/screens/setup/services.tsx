@@ -4,6 +4,7 @@ import { Popover } from 'radix-ui';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
+import { Checks } from '../../parts/checks';
 import { SavedField, SavedSelect } from '../../parts/field';
 import { Floating } from '../../parts/floating';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -150,24 +151,11 @@ function ServiceFields({ pricer, service, kinds }: { pricer: Pricer; service: Se
       </div>
       <fieldset>
         <legend className="mb-1 text-xs font-semibold text-soft">Offered for projects of these kinds</legend>
-        <div className="flex flex-wrap gap-x-4">
-          {projectKinds.map((kind) => (
-            <label key={kind} className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="accent-time"
-                checked={service.kinds.includes(kind)}
-                onChange={() =>
-                  void attempt('service.edit', {
-                    id: service.id,
-                    kinds: projectKinds.filter((each) => service.kinds.includes(each) !== (each === kind)),
-                  })
-                }
-              />
-              {kind}
-            </label>
-          ))}
-        </div>
+        <Checks
+          options={projectKinds.map((kind) => ({ id: kind, name: kind }))}
+          chosen={service.kinds}
+          save={(kinds) => attempt('service.edit', { id: service.id, kinds })}
+        />
       </fieldset>
       <div>
         <div className="mb-1 text-xs font-semibold text-soft">

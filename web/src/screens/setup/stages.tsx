@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Stage } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
+import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -35,12 +36,10 @@ export function Stages({ pricer }: { pricer: Pricer }) {
       width: '100px',
       align: 'center',
       cell: (stage) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`${stage.name.slice(0, 60)} is the final stage`}
           checked={stage.finished}
-          onChange={(event) => void attempt('stage.edit', { id: stage.id, finished: event.target.checked })}
+          save={(checked) => attempt('stage.edit', { id: stage.id, finished: checked })}
         />
       ),
     },

@@ -4,6 +4,7 @@ import { inStyle, percentOn, readDecimal, type TaxCategory } from '@half-penny/c
 import { isDay } from '@half-penny/core/time';
 import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
+import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { inputLook } from '../../parts/field';
 import { showShortDay } from '../../parts/days';
@@ -104,12 +105,10 @@ export function Taxes({ pricer }: { pricer: Pricer }) {
       align: 'center',
       wideOnly: true,
       cell: (tax) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`${tax.name.slice(0, 40)} ${tax.percent} % is for everything on an invoice`}
           checked={tax.reverseCharge}
-          onChange={(event) => void attempt('tax.edit', { id: tax.id, reverseCharge: event.target.checked })}
+          save={(checked) => attempt('tax.edit', { id: tax.id, reverseCharge: checked })}
         />
       ),
     },

@@ -1,5 +1,4 @@
 import {
-  digitsOf,
   lookingAt,
   nameOf as nameOfPerson,
   outcomeOf,
@@ -28,6 +27,7 @@ import { minutesOf, showOutcome } from './evidence';
 import { ruleFor, type NewRule } from './new-rule';
 import { useRange } from '../../parts/range';
 import { RuleDialog } from './rule-dialog';
+import { digitsOf } from '@half-penny/core/entries';
 import type { PartProps } from './sift';
 
 const names: Record<LookingAt, string> = {
@@ -44,18 +44,18 @@ const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
 /** Where the time went: by job, program, site, document, folder, person and word; by weekday and hour; and the weighted share. */
 export default function BackPart({ pricer, member, today }: PartProps) {
   const { from, to, field } = useRange(today);
-  const { entry: workspace, reader } = useSession();
+  const { entry: workspace } = useSession();
   const change = useTrailChanges();
-  const contacts = useLiveQuery(() => reader.all('contacts'), [reader]);
   const rules = useLiveQuery(() => trail.rules.toArray(), []);
   const [by, setBy] = useState<LookingAt>('job');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [rule, setRule] = useState<NewRule | null>(null);
-  const { weights } = pricer.book.workspace;
+  const { contacts, workspace: studio } = pricer.book;
+  const { weights } = studio;
   const looked = useLooked(from, to, member.zone, weights);
   const people = useMemo(() => {
     const map = new Map<string, string>();
-    for (const each of contacts ?? []) {
+    for (const each of contacts) {
       if (each.email) map.set(each.email.toLowerCase(), each.name);
       if (digitsOf(each.telephone)) map.set(digitsOf(each.telephone), each.name);
     }

@@ -3,6 +3,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { trail } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
+import { Check } from '../../parts/check';
 import { Button } from '../../parts/button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
@@ -66,16 +67,10 @@ export default function RulesPart({ pricer, member }: PartProps) {
       width: '70px',
       align: 'center',
       cell: (rule) => (
-        <input
-          type="checkbox"
-          className="accent-time"
+        <Check
           aria-label={`In use: ${writeSentence(rule.when).slice(0, 80)}`}
           checked={rule.on}
-          onChange={(event) =>
-            void change(event.target.checked ? 'Rule in use' : 'Rule switched off', {
-              rules: { put: [{ ...rule, on: event.target.checked }] },
-            })
-          }
+          save={(on) => change(on ? 'Rule in use' : 'Rule switched off', { rules: { put: [{ ...rule, on }] } })}
         />
       ),
     },

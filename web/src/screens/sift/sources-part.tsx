@@ -14,7 +14,15 @@ import { readTable, type Table } from '@half-penny/formats/hours';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { pairingKey } from '../../data/collect';
-import { deviceOfFile, keepActivities, saveSettings, trail, useCaptureSettings, wipeTrail } from '../../data/trail';
+import {
+  deviceOfFile,
+  forgetImpossible,
+  keepActivities,
+  saveSettings,
+  trail,
+  useCaptureSettings,
+  wipeTrail,
+} from '../../data/trail';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
 import { Dialog } from '../../parts/dialog';
@@ -175,6 +183,8 @@ function Agent() {
   );
 }
 
+const MOST_FAULTS = 8;
+
 const callNames: Record<CallField, string> = {
   day: 'Day',
   time: 'Time',
@@ -189,9 +199,10 @@ function Files({ pricer, member, today }: PartProps) {
   const [own, setOwn] = useState(pricer.book.workspace.email);
   const [calls, setCalls] = useState<{ name: string; table: Table; mapping: CallMapping } | null>(null);
   const kept = async (name: string, activities: readonly Activity[], problems: readonly string[]) => {
-    if (activities.length > 0) await keepActivities(deviceOfFile(name, activities), 1, activities);
-    setTold(`${activities.length.toLocaleString('en-GB')} activities imported from ${name}.`);
-    setFaults([...problems].slice(0, 8));
+    const refused = activities.length > 0 ? await keepActivities(deviceOfFile(name, activities), 1, activities) : [];
+    setTold(`${(activities.length - refused.length).toLocaleString('en-GB')} activities imported from ${name}.`);
+    const all = [...problems, ...refused];
+    setFaults(all.length > MOST_FAULTS ? [...all.slice(0, MOST_FAULTS), `and ${all.length - MOST_FAULTS} more.`] : all);
   };
   const take = async (file: File) => {
     setTold(undefined);
@@ -239,6 +250,14 @@ function Files({ pricer, member, today }: PartProps) {
       setFaults([messageOf(thrown)]);
     }
   };
+  const removeImpossible = async () => {
+    const count = await forgetImpossible();
+    setTold(
+      count === 0
+        ? 'Everything in the trail has times that can be true.'
+        : `${count.toLocaleString('en-GB')} activities with impossible times were removed.`,
+    );
+  };
   const mapped = calls && mapCalls(calls.table, calls.mapping, member.zone);
   return (
     <Section title="Files">
@@ -259,6 +278,9 @@ function Files({ pricer, member, today }: PartProps) {
           accept=".ics,.mbox,.eml,.csv,.tsv,.xlsx,.jsonl"
           onFile={(file) => void take(file)}
         />
+        <Button kind="quiet" onClick={() => void removeImpossible()}>
+          Remove what has impossible times
+        </Button>
       </div>
       {told && (
         <p role="status" className="mt-3">

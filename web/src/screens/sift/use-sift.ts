@@ -1,9 +1,9 @@
 import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
-import { digitsOf, type PlaceOutcome, type SiftRow } from '@half-penny/core/capture';
+import type { PlaceOutcome, SiftRow } from '@half-penny/core/capture';
+import { digitsOf } from '@half-penny/core/entries';
 import { blankEntry } from '@half-penny/core/entries';
 import { messageOf, type Entry, type Member } from '@half-penny/core/model';
 import { boundsOfDay, type Day, type Interval } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState } from 'react';
 import { useEntriesOfRange, useTimer } from '../../data/queries';
 import { useSession } from '../../data/session';
@@ -36,9 +36,8 @@ export interface Sifted {
 
 /** The stretches of some days with what is offered for each; undefined while they are being formed. */
 export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, covered: boolean): Sifted | undefined {
-  const { entry: workspace, reader } = useSession();
+  const { entry: workspace } = useSession();
   const entries = useEntriesOfRange(member.id, from, to);
-  const contacts = useLiveQuery(() => reader.all('contacts'), [reader]);
   const timer = useTimer();
   const bounds = useMemo(
     () => ({ start: boundsOfDay(from, member.zone).start, end: boundsOfDay(to, member.zone).end }),
@@ -49,7 +48,8 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
   const [state, setState] = useState<{ range: string; days: SiftDay[]; fault: string | null }>();
   const runningFrom = timer && timer.memberId === member.id ? timer.startedAt : null;
   useEffect(() => {
-    if (version === undefined || !entries || !contacts || timer === undefined) return;
+    if (version === undefined || !entries || timer === undefined) return;
+    const { contacts } = pricer.book;
     let left = false;
     const range = `${from} ${to}`;
     const names = new Map(
@@ -71,14 +71,20 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
         zone: member.zone,
         taken,
         covered,
-        book: { workspaceId: workspace.id, clients: pricer.book.clients, projects: pricer.book.projects, names },
+        book: {
+          workspaceId: workspace.id,
+          clients: pricer.book.clients,
+          projects: pricer.book.projects,
+          contacts,
+          names,
+        },
       })
       .then(
         (days) => !left && setState({ range, days, fault: null }),
         (thrown: unknown) => !left && setState({ range, days: [], fault: messageOf(thrown) }),
       );
     return () => void (left = true);
-  }, [version, entries, contacts, timer, runningFrom, minute, from, to, covered, member.zone, pricer, workspace.id]);
+  }, [version, entries, timer, runningFrom, minute, from, to, covered, member.zone, pricer, workspace.id]);
   return useMemo(
     // Those of another day are not shown under this one's name.
     () =>

@@ -10,7 +10,7 @@ import { Ledger } from '../../parts/ledger';
 import { OwedFill } from '../../parts/owed-fill';
 import { showDay } from '../../parts/days';
 import { Page } from '../../parts/page';
-import { PrintHead } from '../../parts/print';
+import { PrintButton, PrintHead } from '../../parts/print';
 import { Slip } from '../../parts/slip';
 import { useAppSelector } from '../../state/store';
 import { ActionBar, useActionKeys, useActions, type Action } from '../../parts/actions';
@@ -24,7 +24,7 @@ const AddTime = lazy(() => import('../../parts/add-time'));
 interface DaySheetProps {
   title: string;
   travel: ReactNode;
-  actions: ReactNode;
+  addTime: ReactNode;
   pricer: Pricer;
   member: Member;
   day: Day;
@@ -100,7 +100,12 @@ export function DaySheet(props: DaySheetProps) {
     <Page
       title={title}
       aside={props.travel}
-      actions={props.actions}
+      actions={
+        <>
+          <PrintButton of="the day" />
+          {props.addTime}
+        </>
+      }
       side={
         <div className="flex flex-col gap-6">
           <WeekFills {...{ member, day, today }} workspace={pricer.book.workspace} onGo={props.goTo} />
@@ -154,7 +159,7 @@ export function DaySheet(props: DaySheetProps) {
             <p className="mb-3">
               Nothing is recorded on this day yet. Start the timer in the Till with the . key, or write the time down.
             </p>
-            {props.actions}
+            {props.addTime}
           </>
         }
       />

@@ -8,7 +8,6 @@ import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
-import { PrintButton } from '../../parts/print';
 import { DaySheet } from './day-sheet';
 import { ariaKey, showKey, useKeys } from '../../parts/keys';
 
@@ -125,19 +124,13 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       Add time
     </Button>
   );
-  const actions = (
-    <>
-      <PrintButton of="the day" />
-      {addTime}
-    </>
-  );
   // What runs is part of the day: a gap ends where it begins; and what is owed decides what is not accounted for.
   if (!data || !plans || timer === undefined || !absences) return <Waiting title={title} />;
   const focused: Id | null = params.get('entry');
   return (
     <DaySheet
       key={`${member.id} ${day}`}
-      {...{ title, travel, actions, member, day, today, adding, plans, timer, absences, focused, goTo }}
+      {...{ title, travel, addTime, member, day, today, adding, plans, timer, absences, focused, goTo }}
       pricer={data.pricer}
       items={data.items}
       closeAdding={() => setAdding(false)}

@@ -2,7 +2,8 @@ import type { Pricer } from '@half-penny/core/billing';
 import { jobOf, unlistedJob, type Job, type WeekRow } from '@half-penny/core/entries';
 import { Fault, messageOf } from '@half-penny/core/model';
 import { readLength, type Day, type Seconds } from '@half-penny/core/time';
-import { knownJobs, ownNameOf } from '../../parts/jobs';
+import { ownNameOf } from '../../parts/jobs';
+import { knownJobs } from '../../parts/known-jobs';
 import { lengthForEditing } from '../../parts/editing';
 
 /** A cell of a pasted block, placed in the week. */

@@ -4,7 +4,7 @@ import type { Member } from '@half-penny/core/model';
 import { addDays, daysFrom, type Day } from '@half-penny/core/time';
 import { useCallback, useMemo } from 'react';
 import { useAbsences, useEntriesOfRange, usePlansOfRange } from '../../data/queries';
-import { collator, nameOfJob } from '../../parts/jobs';
+import { collator, nameOfJob } from '../../parts/known-jobs';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { rowsKept } from '../../state/week-rows';
 

@@ -1,0 +1,168 @@
+import { expect, it } from 'vitest';
+import { invoicedParts, Pricer, readBook } from '../billing';
+import type { Id } from '../model/ids';
+import { freshStudio, work } from '../testing/studio';
+import { allowanceUsed, projectMoney } from './project-money';
+
+const DAY = '2026-11-12';
+const HOUR = 3600;
+
+async function museum() {
+  const fresh = await freshStudio();
+  const { store, added, run, at } = fresh;
+  const lamps = await added('costCode.add', { code: '20', name: 'Lamps', costType: 'material' });
+  const design = await added('costCode.add', { code: '10', name: 'Design', costType: 'labour' });
+  await run('service.edit', { id: at.design, costCodeId: design });
+  await run('costRate.add', { from: '2026-01-01', price: '40', unit: 'hour', currency: 'GBP' });
+  const money = async (projectId: Id) => {
+    const allocations = store.rows('allocations');
+    return projectMoney(new Pricer(await readBook(store)), projectId, {
+      entries: store.rows('entries'),
+      costs: store.rows('costs'),
+      costLines: store.rows('costLines'),
+      agreed: store.rows('agreed'),
+      milestones: store.rows('milestones'),
+      orders: store.rows('orders'),
+      takings: [...allocations, ...store.rows('adjustments')],
+      parts: invoicedParts(store.rows('invoices'), store.rows('payments'), allocations),
+    });
+  };
+  return { ...fresh, lamps, design, money };
+}
+
+it('what was agreed, spent, worked and asked for stands under each heading, of the project with its parts', async () => {
+  const { added, run, at, lamps, design, money } = await museum();
+  const part = await added('project.add', { name: 'Cases', parentId: at.gallery });
+  const hours = async (projectId: Id, length: number, more: object = {}) =>
+    added('entry.add', work(projectId, length * HOUR, { day: DAY, note: 'Plan', ...more }));
+  const first = await hours(at.gallery, 2, { serviceId: at.design });
+  await hours(part, 1, { serviceId: at.design });
+  await hours(part, 0.5);
+  await hours(at.rig, 8);
+  await run('agreed.add', {
+    projectId: at.gallery,
+    kind: 'estimate',
+    text: 'Lamps',
+    amount: 90_000,
+    cost: 70_000,
+    costCodeId: lamps,
+  });
+  await run('agreed.add', {
+    projectId: at.gallery,
+    kind: 'allowance',
+    text: 'Shades',
+    amount: 20_000,
+    costCodeId: lamps,
+  });
+  await run('agreed.add', {
+    projectId: part,
+    kind: 'extra',
+    text: 'One more',
+    amount: 5000,
+    costCodeId: lamps,
+    agreedOn: DAY,
+  });
+  await run('agreed.add', {
+    projectId: part,
+    kind: 'extra',
+    text: 'Only asked',
+    amount: 700,
+    costCodeId: lamps,
+    agreedOn: null,
+  });
+  await run('agreed.add', {
+    projectId: at.rig,
+    kind: 'extra',
+    text: 'Elsewhere',
+    amount: 900,
+    costCodeId: lamps,
+    agreedOn: DAY,
+  });
+  const order = await added('order.add', {
+    projectId: at.gallery,
+    supplier: 'Brightwater',
+    text: 'Lamps',
+    day: DAY,
+    currency: 'GBP',
+    amount: 30_000,
+    costCodeId: lamps,
+  });
+  await run('order.add', {
+    projectId: at.rig,
+    supplier: 'Brightwater',
+    text: '',
+    day: DAY,
+    currency: 'GBP',
+    amount: 100,
+    costCodeId: lamps,
+  });
+  await run('cost.add', {
+    kind: 'bill',
+    day: DAY,
+    currency: 'GBP',
+    supplier: 'Brightwater',
+    lines: [
+      { text: 'First lamps', amount: 12_000, projectId: at.gallery, costCodeId: lamps, orderId: order },
+      { text: '', amount: 100, projectId: part, costCodeId: lamps },
+      { text: 'Elsewhere', amount: 50, projectId: at.rig, costCodeId: lamps },
+    ],
+  });
+  const id = await added('invoice.draft', { clientId: at.museum, entryIds: [first] });
+  await run('invoice.issue', { id });
+  // 156.00 and its tax; half of it is paid.
+  await run('payment.add', { invoiceId: id, kind: 'payment', day: DAY, amount: 9360, note: '' });
+
+  const rows = await money(at.gallery);
+  expect(rows.map((row) => row.costCodeId)).toEqual([design, lamps, null]);
+  const [labour, material, rest] = rows as [(typeof rows)[0], (typeof rows)[0], (typeof rows)[0]];
+  expect(labour.happened.worked.amount).toBe(3 * 4000);
+  expect(labour.asked).toMatchObject({ invoiced: { amount: 15_600 }, paid: 7800, toBill: { amount: 7800 } });
+  expect(labour.asked.invoiced.parts).toEqual([
+    { kind: 'allocation', id: first, label: `${DAY} Plan`, amount: 15_600 },
+  ]);
+  expect(labour.forecastCost).toBe(12_000);
+  expect(material.agreed.estimate.amount).toBe(90_000);
+  expect(material.agreed.allowances.amount).toBe(20_000);
+  expect(material.agreed.extras.parts.map((each) => each.label)).toEqual(['One more']);
+  expect(material.happened.committed.parts.map(({ label, amount }) => [label, amount])).toEqual([
+    ['Brightwater, Lamps', 18_000],
+  ]);
+  expect(material.happened.spent.parts.map(({ label, amount }) => [label, amount])).toEqual([
+    ['First lamps', 12_000],
+    ['Brightwater', 100],
+  ]);
+  // What was thought to be spent is more than what is ordered and spent.
+  expect(material.forecastCost).toBe(70_000);
+  expect(material.asked.toBill.parts.map((each) => [each.kind, each.label])).toContainEqual(['agreed', 'One more']);
+  expect(rest.happened.worked.amount).toBe(2000);
+  expect(rest.asked.toBill.amount).toBe(3900);
+  expect((await money(part)).find((row) => row.costCodeId === lamps)!.happened.spent.amount).toBe(100);
+});
+
+it('an order is committed until it is used up or closed, and never less than nothing', async () => {
+  const { added, run, at, lamps, money } = await museum();
+  const order = await added('order.add', {
+    projectId: at.gallery,
+    supplier: 'Brightwater',
+    text: '',
+    day: DAY,
+    currency: 'GBP',
+    amount: 1000,
+    costCodeId: lamps,
+  });
+  const committed = async () => (await money(at.gallery)).map((row) => row.happened.committed.amount);
+  expect(await committed()).toEqual([1000]);
+  const lines = [{ text: 'Lamps', amount: 1500, projectId: at.gallery, costCodeId: lamps, orderId: order }];
+  const cost = await added('cost.add', { kind: 'bill', day: DAY, currency: 'GBP', lines });
+  expect(await committed()).toEqual([0]);
+  expect((await money(at.gallery))[0]!.forecastCost).toBe(1500);
+  await run('cost.remove', { ids: [cost] });
+  await run('order.edit', { id: order, closed: true });
+  expect(await committed()).toEqual([]);
+});
+
+it('an allowance is used by the lines that draw on it', () => {
+  const line = (id: string, agreedId: string | null) => ({ id, agreedId });
+  const rows = { costs: [], costLines: [line('a', 'shades'), line('b', null), line('c', 'shades')] } as never;
+  expect(allowanceUsed(rows, 'shades', (id) => (id === 'a' ? 100 : 20))).toBe(120);
+});
