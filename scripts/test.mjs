@@ -12,12 +12,17 @@ rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
 let passed = 0;
 let failed = 0;
+/** What did not hold, said again at the end, where the long output of the runners does not bury it. */
+const fell = [];
 
 /** A step that either holds or does not. */
 function step(name, command, args) {
   console.log(`\n== ${name}`);
   if (run(command, args)) passed++;
-  else failed++;
+  else {
+    failed++;
+    fell.push(name);
+  }
 }
 
 /** A test runner: its own counts, from its report; a runner that reports nothing has failed. */
@@ -28,9 +33,14 @@ function runner(name, command, args, env, report, count) {
     const counts = count(JSON.parse(readFileSync(report, 'utf8')));
     passed += counts.passed;
     failed += counts.failed;
-    if (counts.passed + counts.failed === 0 || (!fine && counts.failed === 0)) failed++;
+    fell.push(...counts.names);
+    if (counts.passed + counts.failed === 0 || (!fine && counts.failed === 0)) {
+      failed++;
+      fell.push(`${name}: the runner ended with a fault of its own`);
+    }
   } catch {
     failed++;
+    fell.push(`${name}: no report`);
   }
 }
 
@@ -65,6 +75,12 @@ runner(
     failed:
       report.numFailedTests +
       report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.length === 0).length,
+    names: report.testResults.flatMap((file) => [
+      ...(file.status === 'failed' && file.assertionResults.length === 0 ? [`${file.name}: ${file.message}`] : []),
+      ...file.assertionResults
+        .filter((each) => each.status === 'failed')
+        .map((each) => `${each.fullName}\n${each.failureMessages.join('\n')}`),
+    ]),
   }),
 );
 // The runner empties its own folder, so its report stands in another.
@@ -76,11 +92,22 @@ runner(
   ['test', '-c', 'e2e/playwright.config.ts'],
   { E2E_REPORT: browser },
   browser,
-  ({ stats, errors }) => ({
+  ({ stats, errors, suites }) => ({
     passed: stats.expected + stats.flaky,
     failed: stats.unexpected + errors.length,
+    names: [...suites.flatMap(unexpectedOf), ...errors.map((error) => error.message ?? 'a fault outside the tests')],
   }),
 );
+
+/** The names of the browser tests under a suite that did not end as they should. */
+function unexpectedOf(suite) {
+  return [
+    ...(suite.suites ?? []).flatMap(unexpectedOf),
+    ...(suite.specs ?? []).filter((spec) => !spec.ok).map((spec) => `${suite.file}: ${spec.title}`),
+  ];
+}
+
+for (const name of fell) console.log(`\nDid not hold: ${name.slice(0, 2000)}`);
 
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed > 0 ? 1 : 0);

@@ -4,16 +4,19 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { addActivity } from './activity';
+import { ownPage, SECRET_HEAD } from './door';
 import { lockFolder } from './spool';
 
 const NINE = Date.parse('2026-11-12T09:00:00Z');
+const SECRET = 'abcdefgh';
+const ADDRESS = 'http://127.0.0.1:4399';
 let folder: string;
 let server: FastifyInstance;
 let key: string;
 
 const start = () => {
   server = Fastify();
-  addActivity(server, folder);
+  addActivity(server, folder, ownPage(SECRET, ADDRESS));
   key = readFileSync(join(folder, 'pairing-key'), 'utf8').trim();
 };
 beforeEach(() => {
@@ -38,7 +41,7 @@ const send = (first: number, count: number, more: { device?: string; key?: strin
       activities: Array.from({ length: count }, (_, index) => activity(first + index)),
     }) as object,
   });
-const own = { 'x-half-penny': 'application' };
+const own = { [SECRET_HEAD]: SECRET };
 const waiting = async () =>
   (await server.inject({ url: '/activity/waiting', headers: own })).json<{
     waiting: { device: string; first: number; activities: { title: string }[] } | null;
@@ -127,7 +130,7 @@ describe('activity on its way to the browser', () => {
 
   it('is given to the application alone', async () => {
     for (const url of ['/activity/waiting', '/activity/key'])
-      expect((await server.inject({ url })).statusCode).toBe(403);
+      expect((await server.inject({ url })).statusCode).toBe(401);
   });
 
   it('survives damaged lines, states and keys: each is put aside, and the rest is served', async () => {
@@ -153,7 +156,7 @@ describe('activity on its way to the browser', () => {
 
   it('takes no more than there is room for, and again once it was collected', async () => {
     server = Fastify();
-    addActivity(server, folder, { mostBytes: 1000 });
+    addActivity(server, folder, ownPage(SECRET, ADDRESS), { mostBytes: 1000 });
     expect((await send(1, 5)).statusCode).toBe(200);
     const full = await send(6, 10);
     expect([full.statusCode, full.json<{ message: string }>().message]).toEqual([

@@ -4,28 +4,42 @@ import Fastify, { type FastifyInstance } from 'fastify';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { addActivity } from './activity';
+import { addBackups, Backups } from './backups';
 import { addBookkeeping } from './bookkeeping';
+import { ownPage } from './door';
 
 export interface ServerOptions {
   /** Folder of the built application. */
   root: string;
   port: number;
-  /** Where the pairing key and activity that was not collected yet are kept; no activity is taken where not given. */
-  data?: string;
+  /** Where backups, the pairing key and activity that was not collected yet are kept. */
+  data: string;
+  /** What the application's page must know. */
+  secret: string;
   /** The clock of what is simulated; the machine's where not given. */
   now?: () => number;
 }
 
 export const HOST = '127.0.0.1';
 
-/** The server: the built application, with headers that let it run nothing but itself. It keeps no user data but activity that was not collected yet. */
-export async function makeServer({ root, port, data, now }: ServerOptions): Promise<FastifyInstance> {
+/** Longer than a large backup takes on this machine, and not for ever. */
+const SLOWEST_REQUEST = 120_000;
+
+/**
+ * The server: the built application, with headers that let it run nothing but itself. Of the person's data it keeps the backups that the
+ * page hands it, and activity until it is collected.
+ */
+export async function makeServer({ root, port, data, secret, now }: ServerOptions): Promise<FastifyInstance> {
   if (!existsSync(join(root, 'index.html')))
     throw new Error('The application has not been built yet. Run npm start, which builds it.');
-  const server = Fastify({ bodyLimit: 1 << 20, logger: false });
+  const server = Fastify({ bodyLimit: 1 << 20, logger: false, requestTimeout: SLOWEST_REQUEST });
 
   // Browser data is bound to its address, so there is only one.
   server.addHook('onRequest', async (request, reply) => {
+    // A whole address in the first line is for a proxy, which this is not.
+    if (!request.raw.url?.startsWith('/')) {
+      return reply.code(400).send({ message: `Ask for a path at http://${HOST}:${port}.` });
+    }
     const host = request.headers.host ?? '';
     if (host === `${HOST}:${port}`) return;
     if (/^localhost(:\d+)?$/.test(host)) return reply.redirect(`http://${HOST}:${port}${request.url}`, 308);
@@ -66,8 +80,10 @@ export async function makeServer({ root, port, data, now }: ServerOptions): Prom
       reply.header('cache-control', lasting ? 'public, max-age=31536000, immutable' : 'no-cache');
     },
   });
-  addBookkeeping(server, now);
-  if (data) addActivity(server, data);
+  const own = ownPage(secret, `http://${HOST}:${port}`);
+  addBookkeeping(server, own, now);
+  addActivity(server, data, own);
+  addBackups(server, new Backups(join(data, 'backups'), now ? { now } : {}), own);
   server.setNotFoundHandler((request, reply) => {
     const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html');
     if (!wantsPage) return reply.code(404).send({ message: `There is nothing at ${request.url}.` });

@@ -1,15 +1,18 @@
 import Fastify, { type FastifyInstance } from 'fastify';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { addBookkeeping } from './bookkeeping';
+import { ownPage, SECRET_HEAD } from './door';
 
 const NOON = Date.parse('2026-11-12T12:00:00Z');
+const SECRET = 'abcdefgh';
+const ADDRESS = 'http://127.0.0.1:4399';
 let now = NOON;
 let server: FastifyInstance;
 
 beforeEach(() => {
   now = NOON;
   server = Fastify();
-  addBookkeeping(server, () => now);
+  addBookkeeping(server, ownPage(SECRET, ADDRESS), () => now);
 });
 
 interface Answer {
@@ -47,7 +50,13 @@ describe('the simulated bookkeeping', () => {
   });
 
   it('has faults on demand', async () => {
-    const fault = (kind: string) => server.inject({ method: 'PUT', url: '/bookkeeping/fault', payload: { kind } });
+    const fault = (kind: string) =>
+      server.inject({
+        method: 'PUT',
+        url: '/bookkeeping/fault',
+        headers: { [SECRET_HEAD]: SECRET },
+        payload: { kind },
+      });
     expect((await fault('error')).statusCode).toBe(204);
     expect((await server.inject('/bookkeeping/transactions')).statusCode).toBe(500);
     expect((await server.inject('/bookkeeping/transactions')).statusCode).toBe(200);

@@ -1,6 +1,7 @@
 import { cursorOf, toldUntil } from '@half-penny/demo';
 import type { FastifyInstance } from 'fastify';
 import * as z from 'zod';
+import type { ownPage } from './door';
 
 // A stand-in for a bookkeeping service, so that reading one can be tried without having one. docs/costs.md says how it answers.
 
@@ -22,8 +23,12 @@ const faultSchema = z.strictObject({
   times: z.number().int().min(1).max(100).default(1),
 });
 
-/** Adds the simulated bookkeeping to a server, by a clock that tests can set. */
-export function addBookkeeping(server: FastifyInstance, now: () => number = Date.now): void {
+/** Adds the simulated bookkeeping to a server, by a clock that tests can set; its faults are switched on by the application's page alone. */
+export function addBookkeeping(
+  server: FastifyInstance,
+  own: ReturnType<typeof ownPage>,
+  now: () => number = Date.now,
+): void {
   let fault: z.output<typeof faultSchema> | null = null;
 
   const nextFault = () => {
@@ -55,7 +60,7 @@ export function addBookkeeping(server: FastifyInstance, now: () => number = Date
   });
 
   // Faults on demand, to see what comes of them.
-  server.put('/bookkeeping/fault', async (request, reply) => {
+  server.put('/bookkeeping/fault', { onRequest: own }, async (request, reply) => {
     const parsed = faultSchema.safeParse(request.body);
     if (!parsed.success) return reply.code(400).send({ message: parsed.error.issues[0]!.message });
     fault = { ...parsed.data };

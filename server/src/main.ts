@@ -2,6 +2,7 @@ import { homedir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { HOST, makeServer } from './app';
+import { secretIn } from './door';
 import { lockFolder } from './spool';
 
 const DEFAULT_PORT = 4350;
@@ -39,9 +40,11 @@ try {
   const data = join(process.env.HALF_PENNY_DATA ?? join(homedir(), '.half-penny'), String(port));
   const unlock = lockFolder(data);
   process.once('exit', unlock);
-  const server = await makeServer({ root, port, data });
+  const secret = secretIn(join(data, 'page-secret'));
+  const server = await makeServer({ root, port, data, secret });
   await server.listen({ host: HOST, port });
-  console.log(`Half Penny is at http://${HOST}:${port}`);
+  // What stands after # is not sent anywhere: the page keeps it, and tells by it that it is the person's own.
+  console.log(`Half Penny is at http://${HOST}:${port}/#${secret}`);
   if (port !== DEFAULT_PORT) {
     console.log(
       `This is another address than the usual one, so the browser keeps another store for it: data entered at port ${DEFAULT_PORT} is not here.`,

@@ -16,6 +16,7 @@ import {
 } from 'node:fs';
 import { join } from 'node:path';
 import * as z from 'zod';
+import { writeSafely } from './files';
 
 /** What of a device's activity was given out: up to which number it came, and up to which the browser has it. */
 const stateSchema = z.strictObject({
@@ -219,18 +220,6 @@ function placeOf(line: Buffer, offset: number): Place | null {
   } catch {
     return null;
   }
-}
-
-/** Whole or not at all: a file that takes the place of the old one only once it is on the disk. */
-function writeSafely(path: string, content: string | Buffer): void {
-  const file = openSync(`${path}.new`, 'w', 0o600);
-  try {
-    writeFileSync(file, content);
-    fsyncSync(file);
-  } finally {
-    closeSync(file);
-  }
-  renameSync(`${path}.new`, path);
 }
 
 /** A folder that one server at a time works on. */

@@ -4,3 +4,4 @@ export * from './length';
 export * from './read-length';
 export * from './rounding';
 export * from './periods';
+export * from './keeping';
