@@ -5,6 +5,9 @@ import { defineConfig } from '@playwright/test';
 import { PORT } from './src/address';
 import { launch } from './src/chromium';
 
+// The tests' own processes read what the server keeps there.
+const data = (process.env.E2E_DATA ??= mkdtempSync(join(tmpdir(), 'half-penny-e2e-')));
+
 export default defineConfig({
   testDir: './src',
   timeout: 120_000,
@@ -26,7 +29,7 @@ export default defineConfig({
   webServer: {
     command: 'node_modules/.bin/tsx server/src/main.ts',
     cwd: '..',
-    env: { PORT: String(PORT), HALF_PENNY_DATA: mkdtempSync(join(tmpdir(), 'half-penny-e2e-')) },
+    env: { PORT: String(PORT), HALF_PENNY_DATA: data },
     url: `http://127.0.0.1:${PORT}`,
     reuseExistingServer: false,
   },

@@ -50,7 +50,7 @@ export async function benchActivity(): Promise<void> {
     }
     const rate = COUNT / ((performance.now() - start) / 1000);
     let collected = 0;
-    const own = { 'x-half-penny': 'application' };
+    const own = { 'x-half-penny': readFileSync(join(data, String(PORT), 'page-secret'), 'utf8').trim() };
     for (;;) {
       const response = await fetch(`http://127.0.0.1:${PORT}/activity/waiting`, { headers: own });
       const { waiting } = (await response.json()) as { waiting: { first: number; activities: unknown[] } | null };

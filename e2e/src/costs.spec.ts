@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, expectAxeClean, grid, open, pdfText, row, test, tick } from './app';
+import { secretOf, serverFolder } from './address';
 import type { Locator, Page } from '@playwright/test';
 
 const PNG = Buffer.from(
@@ -257,7 +258,11 @@ test('an invoice is credited in part, written off, and the journal balances', as
 test('the bookkeeping is read once, through its faults, and what no rule knows is placed', async ({ page }) => {
   await open(page, '/costs/place');
   const address = new URL(page.url()).origin;
-  const fault = (kind: string) => page.request.put(`${address}/bookkeeping/fault`, { data: { kind, times: 1 } });
+  const fault = (kind: string) =>
+    page.request.put(`${address}/bookkeeping/fault`, {
+      headers: { 'x-half-penny': secretOf(serverFolder()) },
+      data: { kind, times: 1 },
+    });
   const read = page.getByRole('button', { name: 'Read the bookkeeping' });
   await fault('error');
   await read.click();

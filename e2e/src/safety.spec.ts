@@ -171,11 +171,13 @@ test('what no file holds is counted, an export settles it, and a workspace left 
       }),
   );
   await open(page, '/setup/data');
-  await expect(page.getByText('One change today is in this browser only; no file was exported yet.')).toBeVisible();
+  await expect(
+    page.getByText('One change today is in this browser only; there is no file and no backup yet.'),
+  ).toBeVisible();
   const saved = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Export everything' }).click();
   await saved;
-  await expect(page.getByText('The last file that was exported holds everything.')).toBeVisible();
+  await expect(page.getByText('The last file or backup holds everything.')).toBeVisible();
   await expect(page.getByRole('region', { name: 'Room in this browser' })).toContainText(/Used\s*\d+ MB/);
   await expect(page.getByText('One workspace was left unfinished by an import that was broken off')).toBeVisible();
   await expectAxeClean(page);

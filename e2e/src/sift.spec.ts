@@ -4,6 +4,7 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { secretOf } from './address';
 import { expect, expectAxeClean, grid, open, ready, test, tick } from './app';
 import type { Locator, Page } from '@playwright/test';
 
@@ -287,6 +288,8 @@ plain(
       let serving = server();
       await answers();
       const page = await context.newPage();
+      await page.goto(`/#${secretOf(join(data, String(port)))}`);
+      await ready(page);
       await page.goto('/sift');
       await ready(page);
       // All at once, and each is killed while it is under way.

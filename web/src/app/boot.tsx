@@ -1,27 +1,50 @@
-import { messageOf, type Id } from '@half-penny/core/model';
-import { useCallback, useEffect, useRef, useState } from 'react';
-import { WorkspaceDatabase, type WorkspaceEntry } from '../data/database';
+import type { Id } from '@half-penny/core/model';
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
+import type { Backup } from '../data/backups';
+import type { WorkspaceEntry } from '../data/database';
 import { DexieExecutor } from '../data/executor';
+import { inWords, type InWords } from '../data/in-words';
+import { CannotOpen, openDatabase } from '../data/opening';
 import { currentWorkspace, newId, onOtherWorkspace } from '../data/registry';
 import { SessionProvider, type Session } from '../data/session';
-import { Button } from '../parts/button';
+import { knowsSecret } from '../data/secret';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
+import { FallenWhole } from './fallen';
 import { lastRan } from './presence';
 import { Screens } from './routes';
 
+// What is hardly ever wanted comes when it is.
+const Rescue = lazy(() => import('./rescue'));
+const FirstVisit = lazy(() => import('./first-visit'));
+
 type State =
   | { kind: 'opening'; share: number | null }
-  | { kind: 'failed'; message: string }
+  | { kind: 'offering'; backups: readonly Backup[]; choose: (entry: WorkspaceEntry | null) => void }
+  | { kind: 'failed'; why: InWords; entry: WorkspaceEntry | null }
   | ({ kind: 'ready'; memberId: Id | null } & Pick<Session, 'entry' | 'database' | 'executor'>);
 
 let opening: Promise<WorkspaceEntry> | null = null;
 
-/** The workspace that is open in this browser; on the very first visit the demo is made. Two tabs at once make one demo. */
-function findOrMake(onProgress: (share: number) => void): Promise<WorkspaceEntry> {
+/** How the search for a workspace asks and tells. */
+interface Finding {
+  onProgress: (share: number) => void;
+  /** Which backup was brought back; null for none. */
+  choose: (backups: readonly Backup[]) => Promise<WorkspaceEntry | null>;
+}
+
+/**
+ * The workspace that is open in this browser. On the very first visit what the local server has kept is offered, and where there is
+ * nothing or nothing is wanted of it, the demo is made. Two tabs at once make one demo.
+ */
+function findOrMake({ onProgress, choose }: Finding): Promise<WorkspaceEntry> {
   return (opening ??= navigator.locks.request('half-penny-first-visit', async () => {
     const current = await currentWorkspace();
     if (current) return current;
+    const backups = knowsSecret() ? await (await import('../data/backups')).backupsToOffer() : [];
+    const chosen = backups.length > 0 ? await choose(backups) : null;
+    if (chosen) return chosen;
+    onProgress(0);
     const { loadDemo } = await import('../data/workspaces');
     return loadDemo(onProgress).result;
   }));
@@ -40,42 +63,61 @@ export function Boot() {
   useEffect(() => {
     let left = false;
     void (async () => {
+      let entry: WorkspaceEntry | null = null;
+      const fail = (why: InWords) => !left && setState({ kind: 'failed', why, entry });
       try {
-        const entry = await findOrMake((share) => !left && setState({ kind: 'opening', share }));
-        const database = new WorkspaceDatabase(entry.database);
-        await database.open();
-        member.current = entry.memberId;
+        const found = await findOrMake({
+          onProgress: (share) => !left && setState({ kind: 'opening', share }),
+          choose: (backups) =>
+            new Promise((resolve) => !left && setState({ kind: 'offering', backups, choose: resolve })),
+        });
+        entry = found;
+        const database = await openDatabase(found, fail);
+        member.current = found.memberId;
         const executor = new DexieExecutor(database, () => {
           const seen = lastRan(member.current);
           return {
             now: Date.now(),
             memberId: member.current,
             newId,
-            device: entry.device,
+            device: found.device,
             ...(seen ? { seen } : {}),
           };
         });
         onOtherWorkspace((id) => {
-          if (id === entry.id) return;
+          if (id === found.id) return;
           // Somebody may be typing here: this tab stays with its workspace.
           const text =
             'Another workspace was opened in another tab. This tab stays with its own until it is loaded again.';
           dispatch(noticed({ text, fault: false, undo: null }));
         });
         if (left) return;
-        setState({ kind: 'ready', entry, database, executor, memberId: entry.memberId });
+        setState({ kind: 'ready', entry: found, database, executor, memberId: found.memberId });
       } catch (thrown) {
-        if (!left) setState({ kind: 'failed', message: messageOf(thrown) });
+        fail(thrown instanceof CannotOpen ? thrown : inWords(thrown));
       }
     })();
     return () => void (left = true);
   }, [dispatch]);
-  if (state.kind === 'failed') return <Failed message={state.message} />;
+  if (state.kind === 'failed')
+    return (
+      <Suspense fallback={<Opening share={null} />}>
+        <Rescue why={state.why} entry={state.entry} />
+      </Suspense>
+    );
+  if (state.kind === 'offering')
+    return (
+      <Suspense fallback={<Opening share={null} />}>
+        <FirstVisit backups={state.backups} onChosen={state.choose} />
+      </Suspense>
+    );
   if (state.kind === 'opening') return <Opening share={state.share} />;
   const { entry, database, executor, memberId } = state;
   return (
     <SessionProvider {...{ entry, database, executor, memberId }} onMember={workAs}>
-      <Screens />
+      <FallenWhole show={(why) => <Rescue why={why} entry={entry} />}>
+        <Screens />
+      </FallenWhole>
     </SessionProvider>
   );
 }
@@ -91,24 +133,6 @@ function Opening({ share }: { share: number | null }) {
       {share !== null && (
         <progress aria-label="Setting up the demo studio" className="accent-time" value={share} max={1} />
       )}
-    </main>
-  );
-}
-
-function Failed({ message }: { message: string }) {
-  return (
-    <main className="mx-auto grid h-full max-w-md place-content-center gap-3">
-      <h1 className="text-title font-bold">The workspace could not be opened</h1>
-      <p role="alert" className="text-fault">
-        {message}
-      </p>
-      <p className="text-soft">
-        What is stored is untouched. Close other tabs of Half Penny and try again; in a private window, allow the site
-        to keep data.
-      </p>
-      <Button className="justify-self-start" onClick={() => location.reload()}>
-        Try again
-      </Button>
     </main>
   );
 }

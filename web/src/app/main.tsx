@@ -4,9 +4,11 @@ import { Provider } from 'react-redux';
 import { store } from '../state/store';
 import { ticked } from '../state/clock';
 import { applyTheme } from '../state/shell';
+import { keepSecret } from '../data/secret';
 import { Boot } from './boot';
 import './styles.css';
 
+keepSecret();
 setInterval(() => store.dispatch(ticked(Date.now())), 1000);
 document.addEventListener('visibilitychange', () => store.dispatch(ticked(Date.now())));
 let theme = store.getState().shell.theme;

@@ -28,7 +28,7 @@ const RulePosts = lazy(() => import('../screens/sift/rule-posts'));
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
 export function Shell() {
   useShellKeys();
-  useCollecting();
+  useServer();
   useTitle();
   usePresence();
   const jobOrder = useMember(usePricer())?.jobOrder ?? 'project first';
@@ -156,21 +156,26 @@ function Index() {
   );
 }
 
-/** Activity is collected for as long as the application is open; the first load does without it. */
-function useCollecting() {
+/** Activity is collected and backups are kept for as long as the application is open; the first load does without. */
+function useServer() {
   const later = useLater();
+  const { entry } = useSession();
   useEffect(() => {
     if (!later) return;
     let stop: (() => void) | null = null;
     let left = false;
-    void import('../data/collect').then(({ collectActivity }) => {
-      if (!left) stop = collectActivity();
-    });
+    void Promise.all([import('../data/collect'), import('../data/backups')]).then(
+      ([{ collectActivity }, { keepBackups }]) => {
+        if (left) return;
+        const ends = [collectActivity(), keepBackups(entry)];
+        stop = () => ends.forEach((end) => end());
+      },
+    );
     return () => {
       left = true;
       stop?.();
     };
-  }, [later]);
+  }, [later, entry]);
 }
 
 function useShellKeys() {

@@ -2,8 +2,11 @@ import 'fake-indexeddb/auto';
 import type { Activity } from '@half-penny/core/capture';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { collectActivity, pairingKey } from './collect';
+import { connect } from './server';
 import { trail } from './trail';
 
+const SECRET = 'abcdefgh';
+const stored = new Map<string, string>();
 const NINE = Date.parse('2026-11-12T09:00:00Z');
 const activity = (number: number): Activity => ({
   kind: 'window',
@@ -26,8 +29,7 @@ class Server {
       this.failing--;
       throw new TypeError('Failed to fetch');
     }
-    if ((init.headers as Record<string, string>)['x-half-penny'] !== 'application')
-      return new Response('', { status: 403 });
+    if (new Headers(init.headers).get('x-half-penny') !== SECRET) return new Response('', { status: 401 });
     if (path === '/activity/key') return Response.json({ key: init.method === 'POST' ? 'new' : 'old' });
     if (path === '/activity/collected') {
       const { upTo } = JSON.parse(init.body as string) as { upTo: number };
@@ -50,6 +52,12 @@ beforeEach(() => {
   server = new Server();
   held.clear();
   vi.useFakeTimers({ toFake: ['setTimeout', 'Date'], now: NINE });
+  stored.set('half-penny.server', SECRET);
+  vi.stubGlobal('localStorage', {
+    getItem: (key: string) => stored.get(key) ?? null,
+    setItem: (key: string, value: string) => void stored.set(key, value),
+    removeItem: (key: string) => void stored.delete(key),
+  });
   vi.stubGlobal('fetch', server.fetch);
   vi.stubGlobal('navigator', {
     locks: {
@@ -117,8 +125,23 @@ describe('the pairing key', () => {
   it('is shown, made again, and told to need a server where there is none', async () => {
     expect([await pairingKey(), await pairingKey(true)]).toEqual(['old', 'new']);
     server.failing = 1;
-    await expect(pairingKey()).rejects.toThrow('The server does not answer; start it with npm start.');
+    await expect(pairingKey()).rejects.toThrow('The local server does not answer; start it with npm start.');
     vi.stubGlobal('fetch', async () => new Response('', { status: 503 }));
-    await expect(pairingKey()).rejects.toThrow('The server does not answer; start it with npm start.');
+    await expect(pairingKey()).rejects.toThrow('The local server answered with 503.');
+  });
+
+  it('is given to no page that does not know the server’s secret, which says how to connect', async () => {
+    stored.clear();
+    server.asked.length = 0;
+    await expect(pairingKey()).rejects.toThrow(/not connected with the local server.*eight letters/);
+    expect(server.asked).toEqual([]);
+    await expect(connect('no letters')).rejects.toThrow('eight letters after the #');
+    await expect(connect('bbbbbbbb')).rejects.toThrow('not the letters of this server');
+    await expect(pairingKey()).rejects.toThrow(/not connected/);
+    await connect(` http://127.0.0.1:4350/#${SECRET} `);
+    expect(await pairingKey()).toBe('old');
+    // Wrong letters later take nothing away.
+    await expect(connect('bbbbbbbb')).rejects.toThrow('not the letters of this server');
+    expect(await pairingKey()).toBe('old');
   });
 });

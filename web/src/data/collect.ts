@@ -1,10 +1,10 @@
 import { deviceSchema, type Activity } from '@half-penny/core/capture';
 import * as z from 'zod';
+import { askServer } from './server';
 import { forgetOld, keepActivities } from './trail';
 
 const OFTEN = 3000;
 const SELDOM = 60_000;
-const HEAD = { 'x-half-penny': 'application' };
 
 /** What the server has is looked at as what comes from anywhere: one activity that is not sound is left out, not the others. */
 const waitingSchema = z.strictObject({
@@ -33,7 +33,7 @@ async function collectUntil(signal: AbortSignal): Promise<void> {
       for (let more = true; more && !signal.aborted;) more = await collectOnce();
       wait = OFTEN;
     } catch {
-      // No server, as when it was ended: the application works on without what it brings.
+      // No server, or one that does not know this page: the application works on without what it brings.
       wait = Math.min(SELDOM, wait * 2);
     }
     await new Promise((resolve) => setTimeout(resolve, wait));
@@ -42,15 +42,14 @@ async function collectUntil(signal: AbortSignal): Promise<void> {
 
 /** @returns whether more may be waiting */
 async function collectOnce(): Promise<boolean> {
-  const response = await fetch('/activity/waiting', { headers: HEAD });
-  if (!response.ok) throw new Error(`The server answered ${response.status}.`);
+  const response = await askServer('/activity/waiting');
   const { waiting } = waitingSchema.parse(await response.json());
   if (!waiting) return false;
   const { device, first, activities } = waiting;
   await keepActivities(device, first, activities as unknown as Activity[]);
-  await fetch('/activity/collected', {
+  await askServer('/activity/collected', {
     method: 'POST',
-    headers: { ...HEAD, 'content-type': 'application/json' },
+    headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ device, upTo: first + activities.length - 1 }),
   });
   return true;
@@ -59,7 +58,5 @@ async function collectOnce(): Promise<boolean> {
 /** The key that the agent is paired by; a new one ends the old one. */
 export async function pairingKey(renew = false): Promise<string> {
   const method = renew ? 'POST' : 'GET';
-  const response = await fetch('/activity/key', { method, headers: HEAD }).catch(() => null);
-  if (!response?.ok) throw new Error('The server does not answer; start it with npm start.');
-  return ((await response.json()) as { key: string }).key;
+  return ((await (await askServer('/activity/key', { method })).json()) as { key: string }).key;
 }

@@ -72,6 +72,8 @@ export interface WorkspaceEntry {
   device: Id;
   /** The last file of all of it that was saved: when, and how many changes it held. */
   exported?: { at: number; changes: number };
+  /** The last backup that was taken by itself, likewise. */
+  backedUp?: { at: number; changes: number };
 }
 
 interface Setting {
@@ -91,7 +93,14 @@ export interface Doubt {
   left: boolean;
 }
 
+/** A folder of the person's that this browser may write into. */
+interface Folder {
+  key: 'backups';
+  folder: FileSystemDirectoryHandle;
+}
+
 export class RegistryDatabase extends Dexie {
+  folders!: EntityTable<Folder, 'key'>;
   workspaces!: EntityTable<WorkspaceEntry, 'id'>;
   doubts!: EntityTable<Doubt, 'id'>;
   settings!: EntityTable<Setting, 'key'>;
@@ -99,5 +108,6 @@ export class RegistryDatabase extends Dexie {
   constructor() {
     super('half-penny', DURABLE);
     this.version(1).stores({ workspaces: 'id', settings: 'key', doubts: 'id, memberId' });
+    this.version(2).stores({ folders: 'key' });
   }
 }

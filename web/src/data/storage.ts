@@ -51,9 +51,9 @@ export async function wasExported(entry: WorkspaceEntry, at: number): Promise<vo
 /** What is in this browser only. */
 export interface Unsaved {
   changes: number;
-  /** Since the last file, or since the workspace began. */
+  /** Since the last file or backup, or since the workspace began. */
   days: number;
-  /** Whether there is a file at all. */
+  /** Whether there is a file or a backup at all. */
   ever: boolean;
 }
 
@@ -65,13 +65,15 @@ export function useUnsaved(now: number): Unsaved | undefined {
   const counted = useLiveQuery(async () => {
     const changes = await database.journal.count();
     const known = await registry.workspaces.get(entry.id);
-    return { changes, exported: known?.exported, since: known?.exported?.at ?? entry.createdAt };
+    const { exported, backedUp } = known ?? {};
+    const kept = (backedUp?.changes ?? 0) > (exported?.changes ?? 0) ? backedUp : exported;
+    return { changes, kept, since: kept?.at ?? entry.createdAt };
   }, [entry, database]);
   return (
     counted && {
-      changes: counted.changes - (counted.exported?.changes ?? 0),
+      changes: counted.changes - (counted.kept?.changes ?? 0),
       days: Math.max(0, Math.floor((now - counted.since) / DAY)),
-      ever: counted.exported !== undefined,
+      ever: counted.kept !== undefined,
     }
   );
 }

@@ -1,3 +1,4 @@
+import type { Id } from '@half-penny/core/model';
 import { WorkspaceFileError } from '@half-penny/formats/workspace';
 import { importWorkspace, type Work } from '../workers/work';
 import type { WorkspaceEntry } from './database';
@@ -8,11 +9,13 @@ import { entryFor, intoNewWorkspace } from './workspaces';
  * The promise is rejected with a WorkspaceFileError that has each fault.
  *
  * @param withoutReceipts whether to go on where the bytes of receipts are missing
+ * @param id of the workspace in this browser, for one that goes on where it stood; a new one where not given
  */
 export const takeInFile = (
   file: Blob,
   withoutReceipts: boolean,
   onProgress: (share: number) => void,
+  id?: Id,
 ): Work<WorkspaceEntry> =>
   intoNewWorkspace(
     (database) => {
@@ -23,5 +26,6 @@ export const takeInFile = (
       });
       return { stop: work.stop, result };
     },
-    (id, content) => entryFor(id, content.name, content.memberId, false),
+    (own, content) => entryFor(own, content.name, content.memberId, false),
+    id,
   );

@@ -19,8 +19,8 @@ export function entryFor(id: Id, name: string, memberId: Id | null, demo: boolea
 export function intoNewWorkspace<T>(
   start: (database: string) => Work<T>,
   entryOf: (id: Id, result: T) => WorkspaceEntry,
+  id: Id = newId(),
 ): Work<WorkspaceEntry> {
-  const id = newId();
   const work = start(databaseFor(id));
   const result = whileMaking(databaseFor(id), async () => {
     const entry = entryOf(id, await work.result);

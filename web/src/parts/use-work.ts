@@ -1,9 +1,13 @@
-import { messageOf } from '@half-penny/core/model';
 import { useState } from 'react';
+import { inWords } from '../data/in-words';
 import { Stopped, type Work } from '../workers/work';
 
-/** One piece of long work at a time, with its progress. */
-export function useWork() {
+/**
+ * One piece of long work at a time, with its progress.
+ *
+ * @param say what went wrong, where what was thrown does not say it well enough
+ */
+export function useWork(say: (thrown: unknown) => string = (thrown) => inWords(thrown).text) {
   const [running, setRunning] = useState<{ title: string; share: number; stop: () => void } | null>(null);
   const [fault, setFault] = useState<string>();
   function start<T>(
@@ -17,7 +21,7 @@ export function useWork() {
     setRunning({ title, share: 0, stop: work.stop });
     work.result
       .then(done, (thrown: unknown) => {
-        if (!(thrown instanceof Stopped) && !handled(thrown)) setFault(messageOf(thrown));
+        if (!(thrown instanceof Stopped) && !handled(thrown)) setFault(say(thrown));
       })
       .finally(() => setRunning(null));
   }

@@ -13,12 +13,14 @@ import { useLeftBehind, useRoom, useUnsaved, wasExported } from '../../data/stor
 import { exportFile, fileNameOf, loadDemo, save } from '../../data/workspaces';
 import { useAppSelector } from '../../state/store';
 import { Button } from '../../parts/button';
+import { megabytes } from '../../parts/bytes';
 import { FileButton } from '../../parts/file-button';
 import { Dialog } from '../../parts/dialog';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { useWork } from '../../parts/use-work';
+import { Backups } from './backups';
 import { StartEmpty } from './start-empty';
 
 type Asking = 'empty' | 'demo' | { remove: WorkspaceEntry } | null;
@@ -63,7 +65,7 @@ export function Data() {
     <>
       <Section title="This workspace as a file">
         <p className="mb-3 max-w-2xl border-t border-ink pt-3 text-soft">
-          Everything is kept in this browser and nowhere else. A file holds all of it, with the whole history, in an
+          Everything is kept in this browser, and in no cloud. A file holds all of it, with the whole history, in an
           open format; keep one somewhere safe. A file that is imported becomes a workspace of its own beside this one.
         </p>
         <div className="flex flex-wrap gap-3">
@@ -90,6 +92,7 @@ export function Data() {
           </p>
         )}
       </Section>
+      <Backups onBack={reopen} />
       <Room />
       <Section
         title="Workspaces in this browser"
@@ -138,16 +141,11 @@ function Unsaved() {
   return (
     <p className="mt-3 max-w-2xl text-sm">
       {changes <= 0
-        ? 'The last file that was exported holds everything.'
-        : `${count} ${since} ${changes === 1 ? 'is' : 'are'} in this browser only${ever ? ', since the last file was exported' : '; no file was exported yet'}.`}
+        ? 'The last file or backup holds everything.'
+        : `${count} ${since} ${changes === 1 ? 'is' : 'are'} in this browser only${ever ? ', since the last file or backup' : '; there is no file and no backup yet'}.`}
     </p>
   );
 }
-
-const megabytes = (bytes: number): string =>
-  bytes >= 1e9
-    ? `${Math.round(bytes / 1e8) / 10} GB`
-    : `${Math.max(1, Math.round(bytes / 1e6)).toLocaleString('en-GB')} MB`;
 
 /** Whether the browser keeps what is here, how much that is, and how much more fits. */
 function Room() {

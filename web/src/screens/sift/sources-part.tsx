@@ -25,6 +25,7 @@ import {
 } from '../../data/trail';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
+import { Connect } from '../../parts/connect';
 import { Dialog } from '../../parts/dialog';
 import { SavedField, SelectField, TextField } from '../../parts/field';
 import { FileButton } from '../../parts/file-button';
@@ -178,6 +179,9 @@ function Agent() {
             {fault}
           </span>
         )}
+      </div>
+      <div className="mt-3">
+        <Connect onConnected={() => setFault(undefined)} />
       </div>
     </Section>
   );

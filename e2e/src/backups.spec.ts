@@ -1,0 +1,172 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Browser, BrowserContext, Page } from '@playwright/test';
+import { ADDRESS, secretOf, serverFolder } from './address';
+import { addTime, expect, expectAxeClean, grid, NOW, open, ready, row, startEmpty, test, written } from './app';
+
+const connected = () => `/#${secretOf(serverFolder())}`;
+const backups = (page: Page) => page.getByRole('region', { name: 'Backups' });
+
+/** A browser with nothing in it. */
+async function emptied(browser: Browser): Promise<{ page: Page; context: BrowserContext }> {
+  const context = await browser.newContext({ baseURL: ADDRESS, serviceWorkers: 'block' });
+  const page = await context.newPage();
+  await page.clock.install({ time: NOW });
+  return { page, context };
+}
+
+/** An empty studio of its own name, with a backup of it. */
+async function ownStudio(page: Page): Promise<void> {
+  await page.goto(connected());
+  await ready(page);
+  await startEmpty(page);
+  await open(page, '/setup/data');
+  await backups(page).getByRole('button', { name: 'Back up now' }).click();
+  await expect(backups(page).getByText('A backup is with the local server.')).toBeVisible();
+}
+
+/** Takes the open workspace's database away, as a browser does that clears it. */
+const clear = (page: Page) =>
+  page.evaluate(async () => {
+    for (const { name } of await indexedDB.databases())
+      if (name?.startsWith('half-penny-')) indexedDB.deleteDatabase(name);
+  });
+
+test('a backup comes back in an emptied browser before the demo, byte for byte', async ({ page, browser }) => {
+  await ownStudio(page);
+  await expect(page.getByText('The last file or backup holds everything.')).toBeVisible();
+  await expectAxeClean(page);
+  const held = await page.evaluate(async () => {
+    const headers = { 'x-half-penny': localStorage.getItem('half-penny.server')! };
+    return ((await (await fetch('/backups', { headers })).json()) as { backups: { id: string; name: string }[] })
+      .backups[0]!;
+  });
+  const kept = readFileSync(join(serverFolder(), 'backups', `${held.id}.half-penny.zip`));
+
+  const { page: fresh, context } = await emptied(browser);
+  await fresh.goto(connected());
+  await expect(fresh.getByRole('heading', { name: 'Your backups are here' })).toBeVisible();
+  // The secret is in no address that could be passed on.
+  expect(fresh.url()).not.toContain('#');
+  await expectAxeClean(fresh);
+  await row(fresh, new RegExp(held.name)).first().getByRole('button', { name: 'Bring back' }).click();
+  await ready(fresh);
+  await expect(fresh.getByText('Nothing is recorded on this day yet.')).toBeVisible();
+  await open(fresh, '/setup/data');
+  const [file] = await Promise.all([
+    fresh.waitForEvent('download'),
+    fresh.getByRole('button', { name: 'Export everything' }).click(),
+  ]);
+  expect(readFileSync(await file.path()).equals(kept)).toBe(true);
+  await context.close();
+});
+
+test('a page that does not know the server says how to connect, and works on without', async ({ page }) => {
+  await open(page, '/setup/data');
+  const letters = backups(page).getByLabel('The server’s eight letters');
+  await letters.fill('nonsense1');
+  await letters.press('Enter');
+  await expect(backups(page).getByRole('alert')).toContainText('eight letters after the #');
+  await letters.fill('bbbbbbbb');
+  await letters.press('Enter');
+  await expect(backups(page).getByRole('alert')).toContainText('not the letters of this server');
+  await backups(page).getByRole('button', { name: 'Back up now' }).click();
+  await expect(backups(page).getByText('There is no place for a backup yet')).toBeVisible();
+  await letters.fill(secretOf(serverFolder()));
+  await letters.press('Enter');
+  await expect(backups(page).getByText(join(serverFolder(), 'backups'))).toBeVisible();
+  await open(page, '/sift/sources');
+  await page.getByRole('button', { name: 'Show the pairing key' }).click();
+  await expect(page.getByText(/^[\w-]{32}$/)).toBeVisible();
+});
+
+test('backups go into a folder that was chosen, and only those that are kept stay', async ({ page }) => {
+  // The picker belongs to the browser's own windows; a folder of the page's own stands in.
+  await page.addInitScript(() =>
+    Object.assign(window, {
+      showDirectoryPicker: async () =>
+        (await navigator.storage.getDirectory()).getDirectoryHandle('kept', { create: true }),
+    }),
+  );
+  const names = () =>
+    page.evaluate(async () => {
+      const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('kept', { create: true });
+      const found: string[] = [];
+      for await (const name of (folder as unknown as { keys(): AsyncIterable<string> }).keys()) found.push(name);
+      return found.sort();
+    });
+  await startEmpty(page);
+  await open(page, '/setup/data');
+  await backups(page).getByRole('button', { name: 'Choose a folder…' }).click();
+  await expect(backups(page).getByText('kept', { exact: true })).toBeVisible();
+  const now = async () => {
+    await backups(page).getByRole('button', { name: 'Back up now' }).click();
+    await expect(backups(page).getByText('A backup is with the folder kept.')).toBeVisible();
+  };
+  await now();
+  await expect.poll(names).toHaveLength(1);
+  const [first] = await names();
+  expect(first).toMatch(/^[a-z-]+-[0-9a-f]{8}-2026-11-12T1510\d\dZ\.half-penny\.zip$/);
+  // Later on the same day the first one is let go; another's file is left alone.
+  await page.evaluate(async () => {
+    const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('kept');
+    await folder.getFileHandle('mine.txt', { create: true });
+  });
+  await page.clock.fastForward('30:00');
+  await now();
+  await expect.poll(async () => (await names()).length).toBe(2);
+  expect(await names()).not.toContain(first);
+  expect(await names()).toContain('mine.txt');
+  await backups(page).getByRole('button', { name: 'Use none' }).click();
+  await expect(backups(page).getByRole('button', { name: 'Choose a folder…' })).toBeVisible();
+});
+
+test('a workspace that is taken away is told of in words at once, and comes back from its backup', async ({ page }) => {
+  await ownStudio(page);
+  await clear(page);
+  await expect(page.getByRole('alert')).toContainText('deleted in another tab, or cleared by the browser');
+  await page.reload();
+  await expect(page.getByRole('heading', { name: /could not be shown/ })).toBeVisible();
+  await expect(page.getByRole('alert')).toContainText('no longer has what the workspace held');
+  await expectAxeClean(page);
+  await page.getByRole('button', { name: 'Save what can be read' }).click();
+  await expect(page.getByText(/nothing of this workspace is left/i)).toBeVisible();
+  await row(page, /Taken/).waitFor();
+  await page.getByRole('grid', { name: 'Backups' }).getByRole('button', { name: 'Bring back' }).first().click();
+  await page.waitForURL('**/today');
+  await ready(page);
+  await expect(page.getByText('Nothing is recorded on this day yet.')).toBeVisible();
+});
+
+test('without its database another workspace, a file or the demo is offered', async ({ page }) => {
+  await open(page, '/today');
+  await addTime(page, '15m', 'Before it was cleared');
+  await written(page);
+  await clear(page);
+  await expect(page.getByRole('alert')).toContainText('cleared by the browser');
+  await page.reload();
+  await expect(page.getByText('There is no other.')).toBeVisible();
+  await page
+    .getByLabel('Workspace file')
+    .setInputFiles({ name: 'note.txt', mimeType: 'text/plain', buffer: Buffer.from('Dear diary') });
+  await expect(page.getByText('The file was not imported')).toContainText('not a workspace file');
+  await page.getByRole('button', { name: 'Load the demo' }).click();
+  await page.waitForURL('**/today', { timeout: 60_000 });
+  await ready(page);
+  await expect(grid(page, /^Entries of/)).toBeVisible();
+});
+
+test('a workspace of a newer version is left as it is, and said to be newer', async ({ page }) => {
+  await open(page, '/today');
+  await page.evaluate(async () => {
+    const name = (await indexedDB.databases()).find((each) => each.name?.startsWith('half-penny-'))!;
+    await new Promise<void>((resolve, reject) => {
+      const opening = indexedDB.open(name.name!, name.version! + 100);
+      opening.onsuccess = () => resolve(opening.result.close());
+      opening.onerror = () => reject(new Error('It could not be made newer.'));
+    });
+  });
+  await expect(page.getByRole('alert')).toContainText('A newer Half Penny was opened in another tab');
+  await page.reload();
+  await expect(page.getByRole('alert')).toContainText('written by a newer Half Penny');
+});
