@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import '../model/issue-words';
 import type { Instant } from '../time/interval';
 
 /** What kinds of fact there are. A window is whatever was in front, pages of a browser among it. */

@@ -336,7 +336,7 @@ describe('lines of activity', () => {
 
   it('are refused with what is wrong where', () => {
     const columns = new TrailColumns();
-    expect(take(columns, '{"from":1')).toBe('This is no JSON.');
+    expect(take(columns, '{"from":1')).toBe('This line cannot be read as JSON.');
     expect(take(columns, `{"from":${NINE},"to":${NINE - 1},"kind":"window"}`)).toContain(
       'to: It ends before it begins',
     );

@@ -8,6 +8,8 @@ import {
   type About,
   type Activity,
 } from './activity';
+import { messageOf } from '../model/fault';
+import { readJson } from '../model/json';
 import { KnownBytes, type Text } from './known-bytes';
 import { subjectOf, type Subject } from './subject';
 import type { Instant } from '../time/interval';
@@ -209,9 +211,9 @@ function readNumber(bytes: Uint8Array, from: number, place: number): number {
 export function readLine(line: string): Activity | string {
   let json: unknown;
   try {
-    json = JSON.parse(line);
-  } catch {
-    return 'This is no JSON.';
+    json = readJson(line, 'This line');
+  } catch (thrown) {
+    return messageOf(thrown);
   }
   if (isPlain(json)) return json;
   const parsed = activitySchema.safeParse(withInstants(json));

@@ -4,6 +4,7 @@ import { decimalPattern } from '../money/decimal';
 import { isDay, isZone } from '../time/day';
 import { LONGEST } from '../time/length';
 import { idPattern } from './ids';
+import './issue-words';
 
 // The kinds of field that records are made of. Their messages are read by people, in forms and in import faults.
 

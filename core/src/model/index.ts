@@ -2,6 +2,7 @@ export * from './canonical';
 export * from './defaults';
 export * from './defaults-billing';
 export * from './fault';
+export * from './json';
 export * from './fields';
 export * from './ids';
 export * from './migrations';

@@ -118,7 +118,7 @@ const reportWords: Readonly<Record<string, string>> = { purpose: 'opened for', '
 /** A report's definition with the names that fields and measures have now; reports kept as files and addresses say no version. */
 export function currentDefinition(definition: RawRow): RawRow {
   const word = (value: unknown): unknown => {
-    if (typeof value === 'string') return reportWords[value] ?? value;
+    if (typeof value === 'string') return Object.hasOwn(reportWords, value) ? reportWords[value] : value;
     if (Array.isArray(value)) return value.map(word);
     if (value !== null && typeof value === 'object' && 'field' in value) return { ...value, field: word(value.field) };
     return value;

@@ -3,6 +3,7 @@ import { Pricer, readBook } from '@half-penny/core/billing';
 import { setUp, TestEnvelope, DAY, ZONE, type Studio } from '@half-penny/core/testing';
 import { instantAt } from '@half-penny/core/time';
 import fc from 'fast-check';
+import { strToU8, zipSync } from 'fflate';
 import { beforeEach, describe, expect, it } from 'vitest';
 import {
   guessMapping,
@@ -278,5 +279,41 @@ describe('hours that go out', () => {
       }),
       { numRuns: runs(60) },
     );
+  });
+});
+
+describe('a spreadsheet that is made to fill the machine', () => {
+  const NAMESPACE = 'http://schemas.openxmlformats.org/spreadsheetml/2006/main';
+  const OFFICE = 'http://schemas.openxmlformats.org/officeDocument/2006/relationships';
+  const spreadsheet = (rows: string, more: Record<string, Uint8Array> = {}) =>
+    new Blob([
+      zipSync({
+        '[Content_Types].xml': strToU8('<Types/>'),
+        'xl/workbook.xml': strToU8(
+          `<workbook xmlns="${NAMESPACE}" xmlns:r="${OFFICE}"><sheets><sheet name="a" sheetId="1" r:id="rId1"/></sheets></workbook>`,
+        ),
+        'xl/_rels/workbook.xml.rels': strToU8(
+          `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="rId1" Type="${OFFICE}/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`,
+        ),
+        'xl/worksheets/sheet1.xml': strToU8(
+          `<worksheet xmlns="${NAMESPACE}"><sheetData>${rows}</sheetData></worksheet>`,
+        ),
+        ...more,
+      }) as Uint8Array<ArrayBuffer>,
+    ]);
+  const two = '<row r="1"><c r="A1"><v>1</v></c></row><row r="2"><c r="A2"><v>2</v></c></row>';
+
+  it('is read where it is none', async () => {
+    expect((await readTable(spreadsheet(two))).rows).toEqual([[2]]);
+  });
+
+  it('is refused by how far its cells are and by what it unpacks to', async () => {
+    const far = `${two}<row r="3"><c r="XFD3"><v>1</v></c></row>`;
+    await expect(readTable(spreadsheet(far))).rejects.toThrow('has a cell beyond column ALL');
+    const wide = `${two}<row r="900000"><c r="AZ900000"><v>1</v></c></row>`;
+    await expect(readTable(spreadsheet(wide))).rejects.toThrow('laid out over more than 20,000,000 cells');
+    const bomb = spreadsheet(two, { 'xl/media/image1.png': new Uint8Array(600 << 20) });
+    expect(bomb.size).toBeLessThan(2_000_000);
+    await expect(readTable(bomb)).rejects.toThrow('unpacks to more than 512 MB');
   });
 });

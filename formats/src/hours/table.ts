@@ -1,3 +1,4 @@
+import { unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import { unharmed } from './harmless';
 import { readSheet } from 'read-excel-file/universal';
@@ -42,8 +43,51 @@ export async function readTable(file: Blob): Promise<Table> {
   return ZIP.every((byte, index) => start[index] === byte) ? readXlsx(file) : readCsv(await file.text());
 }
 
+// What a spreadsheet of hours, work or costs comes to at most; one that is larger is refused before it is unpacked or laid out.
+const LARGEST_FILE = 64 << 20;
+const LARGEST_UNPACKED = 512 << 20;
+const MOST_COLUMNS = 1000;
+const MOST_CELLS = 20_000_000;
+
+const tooLarge = (what: string): TableError =>
+  new TableError([
+    { row: 1, column: 'A', message: `This spreadsheet ${what}. Nothing was read; leave out what is not needed.` },
+  ]);
+
+/**
+ * A small file can unpack to more than there is room for, and a single cell far off makes a table of all cells before it.
+ *
+ * @throws TableError when it is larger than a table may be
+ */
+async function checkSize(file: Blob): Promise<void> {
+  if (file.size > LARGEST_FILE) throw tooLarge(`has more than ${LARGEST_FILE >> 20} MB`);
+  let bytes = 0;
+  const sheets = unzipSync(new Uint8Array(await file.arrayBuffer()), {
+    filter({ name, originalSize }) {
+      bytes += originalSize;
+      if (bytes > LARGEST_UNPACKED) throw tooLarge(`unpacks to more than ${LARGEST_UNPACKED >> 20} MB`);
+      return /^xl\/worksheets\/[^/]+\.xml$/.test(name);
+    },
+  });
+  for (const sheet of Object.values(sheets)) {
+    let columns = 0;
+    let rows = 0;
+    // Letters of a cell's place and its row, as in r="AB12".
+    for (const [, letters, row] of new TextDecoder('latin1').decode(sheet).matchAll(/\br="([A-Z]{1,3})(\d{1,7})"/g)) {
+      let column = 0;
+      for (const letter of letters!) column = column * 26 + letter.charCodeAt(0) - 64;
+      columns = Math.max(columns, column);
+      rows = Math.max(rows, Number(row));
+    }
+    if (columns > MOST_COLUMNS) throw tooLarge(`has a cell beyond column ${columnName(MOST_COLUMNS - 1)}`);
+    if (columns * rows > MOST_CELLS)
+      throw tooLarge(`is laid out over more than ${MOST_CELLS.toLocaleString('en-GB')} cells`);
+  }
+}
+
 async function readXlsx(file: Blob): Promise<Table> {
   try {
+    await checkSize(file);
     return tableOf((await readSheet(file)) as unknown as Cell[][]);
   } catch (thrown) {
     if (thrown instanceof TableError) throw thrown;

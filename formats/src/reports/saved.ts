@@ -1,4 +1,4 @@
-import { Fault } from '@half-penny/core/model';
+import { Fault, messageOf, readJson } from '@half-penny/core/model';
 import { readDefinition, type Definition, type ReadDefinition } from '@half-penny/core/reports';
 
 const FORMAT = 'half-penny report';
@@ -16,9 +16,9 @@ export function writeReport(name: string, note: string, definition: Definition):
 export function readReport(text: string): { name: string; note: string } & ReadDefinition {
   let raw: { format?: unknown; version?: unknown; name?: unknown; note?: unknown; definition?: unknown };
   try {
-    raw = (JSON.parse(text) ?? {}) as typeof raw;
-  } catch {
-    throw new Fault('This file cannot be read as JSON. A report of Half Penny is a small JSON file.', 'report');
+    raw = (readJson(text, 'This file') ?? {}) as typeof raw;
+  } catch (thrown) {
+    throw new Fault(`${messageOf(thrown)} A report of Half Penny is a small JSON file.`, 'report');
   }
   if (raw.format !== FORMAT) throw new Fault('This is not a report of Half Penny.', 'format');
   if (raw.version !== 1) throw new Fault('This report was written by a newer version of Half Penny.', 'version');

@@ -3,10 +3,12 @@ import { bytesToHex } from '@noble/hashes/utils.js';
 import { BlobReader, configure, Uint8ArrayWriter, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import { checkWorkspace, MemoryStore } from '@half-penny/core/commands';
 import {
+  Fault,
   isTableName,
   messageOf,
   migrateRow,
   newerVersion,
+  readJson,
   SCHEMA_VERSION,
   journalSchema,
   schemas,
@@ -52,6 +54,16 @@ export interface ReadOptions {
 }
 
 const MOST_FAULTS = 200;
+
+// Far beyond what years of work come to; what is beyond them is refused before it is unpacked.
+const MOST_PARTS = 100_000;
+/** Bytes of all of it, unpacked. */
+const LARGEST = 8 * 2 ** 30;
+/** Bytes of one receipt; none that is larger was ever taken in. */
+const LARGEST_RECEIPT = 64 << 20;
+const LARGEST_MANIFEST = 64 << 20;
+/** Characters of one record. */
+const LONGEST_LINE = 16 << 20;
 
 /**
  * Reads and checks a whole workspace file: that it is one, complete, of a version we know; every record against its schema; every
@@ -125,8 +137,8 @@ async function checkFiles(
       if (found.length !== bytes || bytesToHex(sha256(found)) !== hash) {
         faults.add(name, null, '', 'The content does not match its hash: it was altered after it was written.');
       }
-    } catch {
-      faults.add(name, null, '', BROKEN);
+    } catch (thrown) {
+      faults.add(name, null, '', thrown instanceof Fault ? thrown.message : BROKEN);
     }
   }
 }
@@ -137,8 +149,12 @@ async function* filesOf(entries: Map<string, FileEntry>, manifest: Manifest): As
   }
 }
 
-const bytesOf = (entry: FileEntry): Promise<Uint8Array> =>
-  entry.getData(new Uint8ArrayWriter(), { checkSignature: true });
+/** @throws Fault when it is larger than it may be, before it is unpacked */
+async function bytesOf(entry: FileEntry, most = LARGEST_RECEIPT): Promise<Uint8Array> {
+  if (entry.uncompressedSize > most)
+    throw new Fault(`This part is larger than ${Math.round(most / 1e6)} MB. Nothing of it was unpacked.`);
+  return entry.getData(new Uint8ArrayWriter(), { checkSignature: true });
+}
 
 /** The parts of a workspace file as they are, unchecked, for whoever wants to look inside. */
 export async function unzip(file: Blob): Promise<Map<string, Uint8Array>> {
@@ -150,9 +166,9 @@ export async function unzip(file: Blob): Promise<Map<string, Uint8Array>> {
     if (!/^(manifest\.json|tables\/\w+\.jsonl|files\/[0-9a-f]{64})$/.test(name))
       throw whole(name, 'This file does not belong in a workspace file.');
     try {
-      parts.set(name, await bytesOf(entry));
-    } catch {
-      throw whole(name, BROKEN);
+      parts.set(name, await bytesOf(entry, name.startsWith('files/') ? LARGEST_RECEIPT : LARGEST));
+    } catch (thrown) {
+      throw whole(name, thrown instanceof Fault ? thrown.message : BROKEN);
     }
   }
   return parts;
@@ -165,10 +181,20 @@ async function openZip(file: Blob): Promise<Map<string, FileEntry>> {
   const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
   if (head[0] !== 0x50 || head[1] !== 0x4b || head[2] !== 3 || head[3] !== 4) throw whole('', NOT_OURS);
   try {
-    const entries = await new ZipReader(new BlobReader(file)).getEntries();
-    return new Map(entries.filter((entry) => !entry.directory).map((entry) => [entry.filename, entry as FileEntry]));
-  } catch {
-    throw whole('', BROKEN);
+    const entries: FileEntry[] = [];
+    let bytes = 0;
+    for await (const entry of new ZipReader(new BlobReader(file)).getEntriesGenerator()) {
+      if (entry.directory) continue;
+      bytes += entry.uncompressedSize;
+      if (entries.length >= MOST_PARTS || bytes > LARGEST)
+        throw new Fault(
+          'This file unpacks to far more than a workspace holds: it was not written by Half Penny. Nothing of it was unpacked.',
+        );
+      entries.push(entry);
+    }
+    return new Map(entries.map((entry) => [entry.filename, entry]));
+  } catch (thrown) {
+    throw whole('', thrown instanceof Fault ? thrown.message : BROKEN);
   }
 }
 
@@ -177,9 +203,9 @@ async function readManifest(entries: Map<string, FileEntry>): Promise<Manifest> 
   if (!entry) throw whole(MANIFEST, NOT_OURS);
   let raw: unknown;
   try {
-    raw = JSON.parse(await textOf(entry));
+    raw = readJson(await textOf(entry), 'The manifest');
   } catch (thrown) {
-    throw whole(MANIFEST, thrown instanceof SyntaxError ? 'The manifest cannot be read as JSON.' : BROKEN);
+    throw whole(MANIFEST, thrown instanceof Fault ? thrown.message : BROKEN);
   }
   const { format, version } = (raw ?? {}) as { format?: unknown; version?: unknown };
   if (format !== 'half-penny workspace') throw whole(MANIFEST, NOT_OURS, 'format');
@@ -230,7 +256,7 @@ async function readTable(
     await eachLine(entry, hash, take, progress, signal);
   } catch (thrown) {
     signal?.throwIfAborted();
-    faults.add(file, number + 1, '', `${BROKEN} (${messageOf(thrown)})`);
+    faults.add(file, number + 1, '', thrown instanceof Fault ? thrown.message : BROKEN);
     return rows;
   }
   if (number !== stated.count) {
@@ -257,9 +283,9 @@ function readRow(
 ): { id?: string } | null {
   let raw: unknown;
   try {
-    raw = JSON.parse(line);
+    raw = readJson(line, 'This line');
   } catch (thrown) {
-    faults.add(file, number, '', `This line cannot be read as JSON: ${messageOf(thrown)}`);
+    faults.add(file, number, '', messageOf(thrown));
     return null;
   }
   if (raw === null || typeof raw !== 'object' || Array.isArray(raw)) {
@@ -287,8 +313,11 @@ async function eachLine(
   const writable = new WritableStream<Uint8Array>({
     write(bytes) {
       hash.update(bytes);
-      const lines = (rest + decoder.decode(bytes, { stream: true })).split('\n');
+      const lines = decoder.decode(bytes, { stream: true }).split('\n');
+      lines[0] = rest + lines[0]!;
       rest = lines.pop()!;
+      if (rest.length > LONGEST_LINE)
+        throw new Fault(`This line is longer than ${LONGEST_LINE >> 20} million characters; no record is.`);
       for (const line of lines) take(line);
       progress(lines.length);
     },
@@ -304,7 +333,11 @@ async function textOf(entry: FileEntry): Promise<string> {
   const decoder = new TextDecoder();
   let text = '';
   const writable = new WritableStream<Uint8Array>({
-    write: (bytes) => void (text += decoder.decode(bytes, { stream: true })),
+    write(bytes) {
+      text += decoder.decode(bytes, { stream: true });
+      if (text.length > LARGEST_MANIFEST)
+        throw new Fault('The manifest is far longer than one that Half Penny writes.');
+    },
   });
   await entry.getData(writable, { checkSignature: true });
   return text;

@@ -199,10 +199,33 @@ describe('a workspace file', () => {
       expect.stringMatching(/^tables\/entries.jsonl:1 day: This is not a day/),
       expect.stringMatching(/^tables\/entries.jsonl:1 seconds: A length cannot be negative/),
       expect.stringMatching(/^tables\/entries.jsonl:1 seconds: A length of nothing/),
-      expect.stringMatching(/^tables\/entries.jsonl:2: This line cannot be read as JSON/),
-      expect.stringMatching(/^tables\/entries.jsonl:3: Unrecognized key: "colour"/),
+      expect.stringMatching(/^tables\/entries.jsonl:2: This line cannot be read as JSON\.$/),
+      expect.stringMatching(/^tables\/entries.jsonl:3: There is no field “colour”/),
       expect.stringMatching(/^tables\/entries.jsonl:5 id: The same record stands on line 4/),
     ]);
+  });
+
+  it('is refused where it is made to fill the machine, by the part and line that would', async () => {
+    const deep = `{"id":"x","note":${'['.repeat(3000)}${']'.repeat(3000)}}`;
+    expect((await faultsOf(packed({ 'tables/entries.jsonl': deep })))[0]).toMatch(
+      /^tables\/entries.jsonl:1: This line is nested deeper than 64 levels/,
+    );
+    const long = `{"id":"${'x'.repeat(20 << 20)}"}`;
+    expect(await faultsOf(packed({ 'tables/entries.jsonl': long }))).toEqual([
+      expect.stringMatching(/^tables\/entries.jsonl:1: This line is longer than 16 million characters/),
+    ]);
+    expect(await faultsOf(packed({ 'manifest.json': '['.repeat(4000) }))).toEqual([
+      expect.stringMatching(/^manifest.json: The manifest is nested deeper than 64 levels/),
+    ]);
+  });
+
+  it('says what is wrong with a field in words of its own', async () => {
+    const lines = parts.get('tables/entries.jsonl')!.trim().split('\n');
+    const first = JSON.parse(lines[0]!) as Record<string, unknown>;
+    const wrong = { ...first, note: 7, billable: null, projectId: undefined };
+    const faults = await faultsOf(packed({ 'tables/entries.jsonl': JSON.stringify(wrong) }));
+    expect(faults.join('\n')).toMatch(/note: This must be a text; a number stands here\./);
+    expect(faults.join('\n')).not.toMatch(/Invalid input|expected/);
   });
 
   it('names what refers to nothing, and a history that was altered', async () => {

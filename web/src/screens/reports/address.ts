@@ -1,3 +1,4 @@
+import { readJson } from '@half-penny/core/model';
 import { plainDefinition, readDefinition, type Definition, type ReadDefinition } from '@half-penny/core/reports';
 
 /** A question as it stands in an address: only what is not as usual. */
@@ -12,7 +13,7 @@ export function inAddress(definition: Definition): string {
 export function fromAddress(text: string): ReadDefinition {
   let value: unknown;
   try {
-    value = JSON.parse(text);
+    value = readJson(text);
   } catch {
     value = null;
   }
