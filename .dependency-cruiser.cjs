@@ -1,12 +1,12 @@
 // The import arrows of the project. They point one way:
-//   core ← formats, documents ← web, server, cli, demo, bench;  parts ← screens;  screens never import screens.
+//   core ← formats, documents ← web, server, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
   comment: `${from}/ may reach ${allowed.length ? allowed.join(', ') : 'nothing else of ours'}`,
   from: { path: `(^|/)${from}/` },
   to: {
-    path: `(^|/)(core|formats|documents|web|server|agent|cli|demo|bench|e2e)/`,
+    path: `(^|/)(core|formats|documents|web|server|agent|cli|demo|bench|e2e|trials)/`,
     pathNot: [`(^|/)${from}/`, ...allowed.map((folder) => `(^|/)${folder}/`), 'node_modules/(?!@half-penny)'],
   },
 });

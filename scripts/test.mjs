@@ -60,6 +60,7 @@ step('Import arrows', bin('depcruise'), [
   'demo',
   'bench',
   'e2e',
+  'trials',
 ]);
 step('Published schemas', bin('tsx'), ['scripts/schema.ts', '--check']);
 build();

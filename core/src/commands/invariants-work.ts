@@ -14,6 +14,7 @@ import type {
   Task,
 } from '../model/records';
 import { tables, type Rows, type TableName } from '../model/tables';
+import { MOST_LEVELS } from '../rates/tree';
 import { showDayShort } from '../time/day';
 import type { Reader } from './store';
 
@@ -53,6 +54,8 @@ async function checkProjects(after: Reader, projects: readonly Project[]): Promi
     refuseCircle(project, all);
   }
   for (const part of all.values()) {
+    // What is under a project goes with it, and as much deeper.
+    if (part.parentId !== null && !touched.has(part.id)) refuseCircle(part, all);
     if (part.parentId === null || !touched.has(part.parentId)) continue;
     const parent = all.get(part.parentId)!;
     if (parent.clientId !== part.clientId) throw otherClient(part, parent);
@@ -82,6 +85,13 @@ function refuseCircle(project: Project, all: ReadonlyMap<Id, Project>): void {
   for (let id = project.parentId; id !== null; id = all.get(id)?.parentId ?? null) {
     if (seen.has(id)) throw new Fault(`${project.name} would be a part of itself.`, 'parentId', { id: project.id });
     seen.add(id);
+    if (seen.size > MOST_LEVELS) {
+      throw new Fault(
+        `${project.name} would be a part of more than ${MOST_LEVELS - 1} others, each within the next.`,
+        'parentId',
+        { id: project.id },
+      );
+    }
   }
 }
 

@@ -21,6 +21,16 @@ const open = async () => {
 };
 
 describe('projects in projects', () => {
+  it('are within one another only so deep, also when what is under them moves along', async () => {
+    let deepest = at.rig;
+    for (let level = 2; level <= 32; level++) deepest = await part(`Level ${level}`, deepest);
+    await expect(part('Level 33', deepest)).rejects.toThrow('would be a part of more than 31 others');
+    const outer = await added('project.add', { name: 'Outer', clientId: at.playhouse });
+    await expect(run('project.move', { id: at.rig, parentId: outer, before: null })).rejects.toThrow(
+      'more than 31 others',
+    );
+  });
+
   it('are of the client and the colour of the one around them, and stand after their like', async () => {
     const house = await part('Front of house', at.rig);
     await part('Back of house', at.rig);

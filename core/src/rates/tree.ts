@@ -1,6 +1,9 @@
 import type { Id } from '../model/ids';
 import type { Project, Task } from '../model/records';
 
+/** How deep projects may be parts of one another, the outermost counted. */
+export const MOST_LEVELS = 32;
+
 /** Which projects are part of which, and the places that a piece of work lies in. Made again when projects or tasks change. */
 export class WorkTree {
   readonly project: ReadonlyMap<Id, Project>;

@@ -264,3 +264,39 @@ describe('a file that would never be read to its end', () => {
     expect(odd.join()).toMatch(/does not follow the form|not a line of a calendar|not a date/);
   });
 });
+
+describe('lengths and steps that would be counted off one by one', () => {
+  const calendar = (...lines: readonly string[]) =>
+    [
+      'BEGIN:VCALENDAR',
+      'BEGIN:VEVENT',
+      'UID:a',
+      'DTSTART:20261112T090000Z',
+      ...lines,
+      'END:VEVENT',
+      'END:VCALENDAR',
+    ].join('\r\n');
+  const read = (...lines: readonly string[]) =>
+    readCalendar(calendar(...lines), { from: '2026-11-01', to: '2026-11-30', zone: 'Europe/London' });
+
+  it.each([
+    [`DURATION:PT1H${'30'.repeat(100)}M`, 'A length in it is far beyond the 31 days'],
+    ['DURATION:-P99999999W', 'A length in it is far beyond the 31 days'],
+    ['RRULE:FREQ=DAILY;INTERVAL=99999999999', 'too far apart to be followed'],
+    ['RRULE:FREQ=DAILY;INTER\r\n VAL=99999999999', 'too far apart to be followed'],
+  ])('%s is refused at once, by name', async (line, message) => {
+    const { events, faults } = await read(line);
+    expect(events).toEqual([]);
+    expect(faults.map((fault) => fault.message)).toEqual([expect.stringContaining(message)]);
+  });
+
+  it('are no hindrance where they are as usual', async () => {
+    expect((await read('DURATION:P1DT2H')).events).toHaveLength(1);
+    expect((await read('DURATION:PT1H', 'RRULE:FREQ=DAILY;INTERVAL=7;COUNT=3')).events).toHaveLength(3);
+  });
+
+  it('and thousands of rules on one event are not gone through at every step', async () => {
+    const rules = Array.from({ length: 3000 }, () => 'RRULE:FREQ=WEEKLY;BYDAY=MO,TH');
+    expect((await read('DURATION:PT1H', ...rules)).faults[0]!.message).toContain('more than 20 rules');
+  });
+});

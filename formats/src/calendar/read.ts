@@ -51,6 +51,8 @@ const MOST_FAULTS = 100;
 const LONGEST_EVENT = 31 * 86_400;
 /** No file is followed for more occurrences than this, whether in the range or before it. */
 const MOST_STEPS = 200_000;
+/** RFC 5545 asks for at most one rule of repetition; each is gone through at every step. */
+const MOST_RULES = 20;
 
 /**
  * Reads a calendar (RFC 5545): events with their time zones, whole days, series and their exceptions, as single occurrences in a range.
@@ -98,7 +100,14 @@ async function pause({ onProgress }: CalendarOptions, share: number): Promise<vo
   await new Promise((resolve) => setTimeout(resolve));
 }
 
+/** A length of millions of minutes, or a step of tens of thousands of weeks: the library counts them off one by one. */
+const FAR_LENGTH = /[:/][+-]?P[^\r\n:;,/]*\d{7}/i;
+const FAR_STEP = /INTERVAL=0*[1-9]\d{4}/i;
+
 function parsed(component: Component): ICAL.Component {
+  const text = component.text.replace(/\r?\n[ \t]/g, '');
+  if (FAR_LENGTH.test(text)) throw new Fault('A length in it is far beyond the 31 days that an event may last.');
+  if (FAR_STEP.test(text)) throw new Fault('It repeats at steps that are too far apart to be followed.');
   return new ICAL.Component(ICAL.parse(component.text) as never[]);
 }
 
@@ -149,6 +158,8 @@ function readSeries(
       return;
     }
     for (const event of changed) master.relateException(event);
+    if (master.component.getAllProperties('rrule').length > MOST_RULES)
+      throw new Fault(`This series has more than ${MOST_RULES} rules; no calendar writes that.`);
     if (!master.isRecurring()) return add(master, master.startDate, master.endDate, '');
     const rule = unfollowed(master);
     if (rule) {
@@ -247,7 +258,8 @@ const plainDay = (time: ICAL.Time): Day => `${String(time.year).padStart(4, '0')
 /** The moment of a time: by the IANA zone of its name, by what the file says of its zone, or in the reader's where it has none. */
 function instantOf(time: ICAL.Time, zone: Zone): Instant {
   const day = plainDay(time);
-  if (!isDay(day)) throw new Fault(`${day} is not a day.`);
+  if (!isDay(day))
+    throw new Fault(Number.isInteger(time.year) ? `${day} is not a day.` : 'The time of this event cannot be read.');
   const name = time.zone?.tzid;
   if (name === 'UTC' || name === 'Z') return time.toUnixTime() * 1000;
   const known = name && name !== 'floating' && isZone(name) ? name : null;

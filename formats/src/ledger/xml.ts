@@ -58,9 +58,10 @@ export function parseXml(text: string, name: string): Node {
   if (/<!DOCTYPE/i.test(text)) throw new Fault(`${name} declares a document type; statements have none.`, 'file');
   const valid = XMLValidator.validate(text);
   if (valid !== true) {
-    const { line, col } = valid.err;
+    const { line, col } = valid.err as { line?: number; col?: number };
+    const place = [name, line === undefined ? [] : `line ${line}`, col === undefined ? [] : `column ${col}`].flat();
     throw new Fault(
-      `${name}, line ${line}, column ${col}: here it stops being XML; something is not closed, or a sign is out of place.`,
+      `${place.join(', ')}: here it stops being XML; something is not closed, or a sign is out of place.`,
       'file',
       { line, col },
     );
@@ -73,7 +74,12 @@ export function parseXml(text: string, name: string): Node {
     parseAttributeValue: false,
     trimValues: true,
   });
-  return parser.parse(text) as Node;
+  try {
+    return parser.parse(text) as Node;
+  } catch {
+    // What the look before let pass, such as an instruction that is not closed.
+    throw new Fault(`${name} is not XML to its end: something in it is not closed.`, 'file');
+  }
 }
 
 /** The element at a path; undefined where one of it is missing. */

@@ -15,7 +15,7 @@ import {
   type Task,
 } from '@half-penny/core/model';
 import { isCurrency } from '@half-penny/core/money';
-import { WorkTree } from '@half-penny/core/rates';
+import { MOST_LEVELS, WorkTree } from '@half-penny/core/rates';
 import { columnName, type Cell, type Table, type TableFault } from '../hours/table';
 import type { WorkField, WorkMapping } from './columns';
 
@@ -106,7 +106,7 @@ class WorkReader {
       return this.#fault(task ? 'task' : 'client', 'This row names no client, project or service.');
     }
     const project = named ? this.#project(client, named) : null;
-    if (task && !project) this.#fault('task', 'A task needs its project on the same row.');
+    if (task && !named) this.#fault('task', 'A task needs its project on the same row.');
     else if (task && project) this.#task(project, task);
     if (service) this.#service(service);
   }
@@ -133,8 +133,12 @@ class WorkReader {
     return client;
   }
 
-  #project(client: Client | null, named: string): Project {
-    const names = named.split(PART).filter(Boolean);
+  #project(client: Client | null, named: string): Project | null {
+    const names = named.split(PART, MOST_LEVELS + 1).filter(Boolean);
+    if (names.length > MOST_LEVELS) {
+      this.#fault('project', `A project is part of at most ${MOST_LEVELS - 1} others; this names more.`);
+      return null;
+    }
     let parent: Project | null = null;
     names.forEach((name, depth) => {
       const path = names.slice(0, depth + 1).join(' › ');
@@ -142,7 +146,7 @@ class WorkReader {
       const there = this.#projects.get(where);
       parent = there ?? this.#newProject(client, parent, name, depth === names.length - 1, where);
     });
-    return parent!;
+    return parent;
   }
 
   /** A project of a path; only the last name of it is what the row's other columns are about. */
