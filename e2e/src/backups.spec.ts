@@ -1,8 +1,23 @@
+import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
 import { ADDRESS, secretOf, serverFolder } from './address';
-import { addTime, expect, expectAxeClean, grid, NOW, open, ready, row, startEmpty, test, written } from './app';
+import {
+  addClient,
+  addTime,
+  expect,
+  expectAxeClean,
+  grid,
+  NOW,
+  open,
+  ready,
+  row,
+  startEmpty,
+  test,
+  written,
+} from './app';
 
 const connected = () => `/#${secretOf(serverFolder())}`;
 const backups = (page: Page) => page.getByRole('region', { name: 'Backups' });
@@ -169,4 +184,57 @@ test('a workspace of a newer version is left as it is, and said to be newer', as
   await expect(page.getByRole('alert')).toContainText('A newer Half Penny was opened in another tab');
   await page.reload();
   await expect(page.getByRole('alert')).toContainText('written by a newer Half Penny');
+});
+
+test('a client’s data is deleted for good: out of records, history and backups, and stays on issued invoices', async ({
+  page,
+}) => {
+  await ownStudio(page);
+  await addClient(page, 'Pinwheel Meadow Trust', 'Pier', '60');
+  await addTime(page, '1h', 'Call with the Pinwheel Meadow Trust', 'Pier');
+  await open(page, '/setup/data');
+  await backups(page).getByRole('button', { name: 'Back up now' }).click();
+  await expect(backups(page).getByText('A backup is with the local server.')).toBeVisible();
+  const forget = page.getByRole('region', { name: 'Deleting a person’s data for good' });
+  await forget.getByLabel('Whose data').selectOption({ label: 'Pinwheel Meadow Trust (client)' });
+  await forget.getByRole('button', { name: 'Delete for good…' }).click();
+  const dialog = page.getByRole('dialog');
+  await expectAxeClean(page);
+  await dialog.getByRole('button', { name: 'Delete for good' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('Type the name as it stands');
+  await dialog.getByLabel(/^Type “Pinwheel/).fill('Pinwheel Meadow Trust');
+  await dialog.getByRole('button', { name: 'Delete for good' }).click();
+  await expect(page.getByRole('dialog', { name: 'Pinwheel Meadow Trust is deleted' })).toBeVisible();
+  await page.getByRole('button', { name: 'Go on' }).click();
+  await page.waitForURL('**/today');
+  await ready(page);
+  await expect(grid(page, /^Entries of/).getByText(/Call with the Deleted [0-9a-f]{8}/)).toBeVisible();
+  // Nothing of it is in the browser's records, the file, or a backup of this workspace.
+  const left = await page.evaluate(async () => {
+    let text = '';
+    for (const { name } of await indexedDB.databases()) {
+      const database = await new Promise<IDBDatabase>((resolve) => {
+        const asked = indexedDB.open(name!);
+        asked.onsuccess = () => resolve(asked.result);
+      });
+      for (const store of database.objectStoreNames) {
+        const rows = await new Promise<unknown>((resolve) => {
+          const asked = database.transaction(store).objectStore(store).getAll();
+          asked.onsuccess = () => resolve(asked.result);
+        });
+        text += JSON.stringify(rows);
+      }
+      database.close();
+    }
+    return text.includes('Pinwheel');
+  });
+  expect(left).toBe(false);
+  await open(page, '/setup/data');
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Export without the history' }).click(),
+  ]);
+  const root = fileURLToPath(new URL('../..', import.meta.url));
+  const check = [join(root, 'node_modules/.bin/tsx'), 'cli/src/main.ts', 'check', await file.path()] as const;
+  expect(execFileSync(check[0], check.slice(1), { cwd: root, encoding: 'utf8' })).toMatch(/sound|no fault|nothing/i);
 });

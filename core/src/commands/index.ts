@@ -1,6 +1,7 @@
 export * from './catalogue';
 export * from './check';
 export type { Circumstances, Command } from './command';
+export * from './forget';
 export type { HoursRow } from './hours';
 export * from './journal';
 export * from './memory';

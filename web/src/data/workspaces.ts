@@ -67,9 +67,9 @@ export async function startEmpty(input: CommandInput<'workspace.create'>): Promi
   }
 }
 
-/** The workspace as a file, ready to be saved. */
-export const exportFile = (entry: WorkspaceEntry, onProgress: Progress): Work<Exported> =>
-  exportWorkspace(entry.database, onProgress);
+/** The workspace as a file, ready to be saved, with its history unless it is said to go without. */
+export const exportFile = (entry: WorkspaceEntry, onProgress: Progress, withHistory = true): Work<Exported> =>
+  exportWorkspace(entry.database, withHistory, onProgress);
 
 /** "saltmere-lighting-2026-11-12.half-penny.zip". */
 export function fileNameOf(name: string, day: string): string {

@@ -1,3 +1,4 @@
+import type { Forgotten, Whose } from '@half-penny/core/commands';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { proxy, wrap, type Remote } from 'comlink';
 import type { PdfWork, ReceiptFile } from './pdf.worker';
@@ -33,8 +34,14 @@ const workspaceWorker = () => new Worker(new URL('./workspace.worker.ts', import
 
 type Progress = (share: number) => void;
 
-export const exportWorkspace = (database: string, onProgress: Progress) =>
-  inWorker<WorkspaceWork, Exported>(workspaceWorker(), (api) => api.exportWorkspace(database, proxy(onProgress)));
+export const exportWorkspace = (database: string, withHistory: boolean, onProgress: Progress) =>
+  inWorker<WorkspaceWork, Exported>(workspaceWorker(), (api) =>
+    api.exportWorkspace(database, withHistory, proxy(onProgress)),
+  );
+
+/** Deletes a person's data out of a workspace for good. */
+export const forgetInWorkspace = (database: string, whose: Whose) =>
+  inWorker<WorkspaceWork, Omit<Forgotten, 'rows' | 'journal'>>(workspaceWorker(), (api) => api.forget(database, whose));
 
 export const importWorkspace = (file: Blob, database: string, withoutReceipts: boolean, onProgress: Progress) =>
   inWorker<WorkspaceWork, Reading>(workspaceWorker(), (api) =>

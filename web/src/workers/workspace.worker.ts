@@ -7,8 +7,15 @@ import {
   type StoredFile,
   type WorkspaceSource,
 } from '@half-penny/formats/workspace';
-import { tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
-import type { MemoryStore } from '@half-penny/core/commands';
+import {
+  forgetPerson,
+  withoutHistory,
+  type AllRows,
+  type Forgotten,
+  type MemoryStore,
+  type Whose,
+} from '@half-penny/core/commands';
+import { idSource, tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import { expose } from 'comlink';
 import Dexie from 'dexie';
 import { DATABASE_PREFIX, WorkspaceDatabase } from '../data/database';
@@ -36,15 +43,19 @@ export interface Exported {
 }
 
 const work = {
-  /** Writes the workspace of a database as a file. */
-  async exportWorkspace(databaseName: string, onProgress: Progress): Promise<Exported> {
+  /** Writes the workspace of a database as a file, with its history or with one that begins now. */
+  async exportWorkspace(databaseName: string, withHistory: boolean, onProgress: Progress): Promise<Exported> {
     const database = new WorkspaceDatabase(databaseName);
     try {
       const pieces: Uint8Array<ArrayBuffer>[] = [];
       const total = await countAll(database);
-      await writeWorkspace(sourceOf(database), (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>), {
-        onProgress: (rows) => onProgress(rows / total),
-      });
+      await writeWorkspace(
+        withHistory ? sourceOf(database) : withoutItsHistory(database),
+        (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>),
+        {
+          onProgress: (rows) => onProgress(rows / total),
+        },
+      );
       return { blob: new Blob(pieces, { type: 'application/zip' }), missing: await missingIn(database) };
     } finally {
       database.close();
@@ -71,6 +82,30 @@ const work = {
         return { ok: false, faults: [...faults], count, onlyReceipts };
       }
       throw thrown;
+    }
+  },
+
+  /** Deletes a person's data for good, in one transaction: whole or not at all. */
+  async forget(databaseName: string, whose: Whose): Promise<Omit<Forgotten, 'rows' | 'journal'>> {
+    const database = new WorkspaceDatabase(databaseName);
+    try {
+      return await database.transaction('rw', database.tables, async () => {
+        const before = await allOf(database);
+        const salt = crypto.randomUUID();
+        const { rows, journal, ...told } = forgetPerson(before, whose, { ...beginNow(), salt });
+        for (const table of tableNames) {
+          const kept = new Map(before[table].map((row) => [row.id, row] as const));
+          const changed = rows[table].filter((row) => kept.get(row.id) !== row);
+          for (const row of rows[table]) kept.delete(row.id);
+          await database.table(table).bulkPut(changed);
+          await database.table(table).bulkDelete([...kept.keys()]);
+        }
+        await database.journal.clear();
+        await database.journal.bulkAdd(journal);
+        return told;
+      });
+    } finally {
+      database.close();
     }
   },
 
@@ -121,6 +156,27 @@ async function missingIn(database: WorkspaceDatabase): Promise<string[]> {
   const here = new Set(await database.files.toCollection().primaryKeys());
   return receipts.filter((receipt) => !here.has(receipt.sha256)).map((receipt) => receipt.name);
 }
+
+/** Every row of every table, ordered by id. */
+async function allOf(database: WorkspaceDatabase): Promise<AllRows> {
+  const all: Partial<Record<TableName, unknown[]>> = {};
+  for (const table of tableNames) all[table] = await database.table(table).toArray();
+  return all as unknown as AllRows;
+}
+
+const newId = idSource(
+  () => Date.now(),
+  (bytes) => crypto.getRandomValues(bytes as Uint8Array<ArrayBuffer>),
+);
+/** A history that begins now is a chain of its own. */
+const beginNow = () => ({ device: newId(), at: Date.now() });
+
+const withoutItsHistory = (database: WorkspaceDatabase): WorkspaceSource => ({
+  ...sourceOf(database),
+  async *journal() {
+    yield [withoutHistory(await allOf(database), beginNow())];
+  },
+});
 
 async function countAll(database: WorkspaceDatabase): Promise<number> {
   let rows = await database.journal.count();

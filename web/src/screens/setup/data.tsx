@@ -1,3 +1,4 @@
+import type { Pricer } from '@half-penny/core/billing';
 import { messageOf } from '@half-penny/core/model';
 import { showFault, WorkspaceFileError } from '@half-penny/formats/workspace';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -21,12 +22,13 @@ import { Section } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { useWork } from '../../parts/use-work';
 import { Backups } from './backups';
+import { Forget } from './forget';
 import { StartEmpty } from './start-empty';
 
 type Asking = 'empty' | 'demo' | { remove: WorkspaceEntry } | null;
 
 /** What is kept in this browser: as a file out and in, the demo, an empty start, and the workspaces side by side. */
-export function Data() {
+export function Data({ pricer }: { pricer: Pricer }) {
   const { entry } = useSession();
   const today = useToday();
   const work = useWork();
@@ -34,10 +36,11 @@ export function Data() {
   const [faults, setFaults] = useState<{ error: WorkspaceFileError; file: File } | null>(null);
   const [missing, setMissing] = useState<readonly string[]>([]);
 
-  const exportNow = () =>
+  const exportNow = () => exportAs(true);
+  const exportAs = (withHistory: boolean) =>
     work.start(
       `Exporting ${entry.name}`,
-      (progress) => exportFile(entry, progress),
+      (progress) => exportFile(entry, progress, withHistory),
       ({ blob, missing: names }) => {
         save(blob, fileNameOf(entry.name, today));
         setMissing(names);
@@ -73,6 +76,9 @@ export function Data() {
             Export everything
           </Button>
           <FileButton label="Import a file…" of="Workspace file" accept=".zip,application/zip" onFile={takeIn} />
+          <Button kind="quiet" onClick={() => exportAs(false)}>
+            Export without the history
+          </Button>
         </div>
         <Unsaved />
         <HistoryHead />
@@ -106,6 +112,7 @@ export function Data() {
         <Workspaces onRemove={(other) => setAsking({ remove: other })} />
         <LeftBehind />
       </Section>
+      <Forget pricer={pricer} onDone={reopen} />
       {work.title && <Progress title={work.title} share={work.share} onStop={work.stop} />}
       {asking === 'empty' && <StartEmpty onClose={() => setAsking(null)} onExport={exportNow} onStarted={reopen} />}
       {asking === 'demo' && (

@@ -1,0 +1,96 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { canonical } from '../model/canonical';
+import { tableNames } from '../model/tables';
+import { freshStudio, TestEnvelope, work } from '../testing/studio';
+import { checkWorkspace } from './check';
+import { forgetPerson, withoutHistory, type AllRows, type Whose } from './forget';
+import { MemoryExecutor, MemoryStore } from './memory';
+
+let { store, at, run, added } = {} as Awaited<ReturnType<typeof freshStudio>>;
+beforeEach(async () => ({ store, at, run, added } = await freshStudio()));
+
+const DEVICE = '01900000-0000-7000-8000-00000000beef';
+const begin = { device: DEVICE, at: Date.parse('2026-11-12T12:00:00Z'), salt: 'a salt' };
+const all = (): AllRows =>
+  Object.fromEntries(tableNames.map((table) => [table, store.rows(table)])) as unknown as AllRows;
+const forget = (whose: Whose) => forgetPerson(all(), whose, begin);
+const nameOf = async (id: string) => (await store.get('clients', id))!.name;
+/** Everything that is kept, but for issued papers. */
+const kept = (rows: AllRows, journal: readonly object[]) =>
+  canonical({ ...rows, invoices: rows.invoices.map(({ frozen: _frozen, ...row }) => row), journal });
+
+describe('deleting a person for good', () => {
+  it('takes a client’s name, addresses, contacts and mentions out of every record and out of the history', async () => {
+    const name = await nameOf(at.playhouse);
+    await run('client.edit', { id: at.playhouse, email: 'box@playhouse.test', address: '1 Quay Street' });
+    await added('contact.add', { clientId: at.playhouse, name: 'Ada Marsh', email: 'ada@playhouse.test' });
+    const note = `Call with ada marsh of ${name.toUpperCase()}, box@playhouse.test`;
+    const entry = await added('entry.add', work(at.rig, 3600, { note }));
+    const forgotten = forget({ table: 'clients', id: at.playhouse });
+    const text = kept(forgotten.rows, forgotten.journal).toLowerCase();
+    for (const word of [name, 'Ada Marsh', 'box@playhouse.test', 'Quay Street', 'ada@playhouse.test'])
+      expect(text).not.toContain(word.toLowerCase());
+    expect(forgotten.rows.contacts).toEqual([]);
+    const client = forgotten.rows.clients.find(({ id }) => id === at.playhouse)!;
+    expect(client.name).toMatch(/^Deleted [0-9a-f]{8}$/);
+    // The same hash stands wherever the name stood.
+    expect(forgotten.rows.entries.find(({ id }) => id === entry)!.note).toContain(` of ${client.name}, ${client.name}`);
+    expect(await checkWorkspace(new MemoryStore().load(forgotten.rows as never, forgotten.journal))).toEqual([]);
+  });
+
+  it('leaves issued invoices as they were sent, says how many name them, and work goes on', async () => {
+    const name = await nameOf(at.playhouse);
+    const entry = await added('entry.add', work(at.rig, 3600));
+    const invoice = await added('invoice.draft', { clientId: at.playhouse, entryIds: [entry] });
+    await run('invoice.issue', { id: invoice });
+    const before = (await store.get('invoices', invoice))!.frozen;
+    const { rows, journal, papers } = forget({ table: 'clients', id: at.playhouse });
+    expect(rows.invoices.find(({ id }) => id === invoice)!.frozen).toEqual(before);
+    expect([papers, canonical(before).includes(name)]).toEqual([1, true]);
+    const after = new MemoryStore().load(rows as never, journal);
+    const test = new TestEnvelope(9);
+    const executor = new MemoryExecutor(after, test.envelope);
+    // Nothing before it can be taken back.
+    expect((await executor.standing()).undo).toBeNull();
+    await executor.run('payment.add', { invoiceId: invoice, day: '2026-11-12', amount: 100, note: '' });
+    expect(await checkWorkspace(after)).toEqual([]);
+  });
+
+  it('takes a single contact or member out, and leaves those who are called alike in part', async () => {
+    const contact = await added('contact.add', { clientId: at.playhouse, name: 'Ann', email: '' });
+    await added('contact.add', { clientId: at.playhouse, name: 'Annabel Ross', email: '' });
+    const without = forget({ table: 'contacts', id: contact });
+    expect(without.rows.contacts.map(({ name }) => name)).toEqual(['Annabel Ross']);
+    const member = forget({ table: 'members', id: at.member });
+    expect(member.rows.members.find(({ id }) => id === at.member)!.name).toMatch(/^Deleted [0-9a-f]{8}$/);
+    expect(await checkWorkspace(new MemoryStore().load(member.rows as never, member.journal))).toEqual([]);
+  });
+
+  it('names differ by their salt, so that nobody can try names against them', () => {
+    const hash = (salt: string) =>
+      forgetPerson(all(), { table: 'clients', id: at.playhouse }, { ...begin, salt }).rows.clients.find(
+        ({ id }) => id === at.playhouse,
+      )!.name;
+    expect(hash('one')).not.toBe(hash('two'));
+    expect(hash('one')).toBe(hash('one'));
+  });
+
+  it('changes nothing where there is no such person, or where what is left would be no record', async () => {
+    expect(() => forget({ table: 'clients', id: DEVICE })).toThrow('There is no such client.');
+    await run('client.edit', { id: at.playhouse, name: 'hourly' });
+    const before = canonical(all());
+    expect(() => forget({ table: 'clients', id: at.playhouse })).toThrow('Nothing was deleted.');
+    expect(canonical(all())).toBe(before);
+  });
+});
+
+describe('a file without its history', () => {
+  it('begins with the records as they are, and tells when they are others', async () => {
+    const base = withoutHistory(all(), begin);
+    expect(await checkWorkspace(new MemoryStore().load(all() as never, [base]))).toEqual([]);
+    const altered = { ...all(), clients: store.rows('clients').map((row) => ({ ...row, name: `${row.name}!` })) };
+    expect(
+      (await checkWorkspace(new MemoryStore().load(altered as never, [base]))).map(({ message }) => message),
+    ).toEqual(['The records are not those that the history began with.']);
+  });
+});

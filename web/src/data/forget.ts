@@ -1,0 +1,33 @@
+import type { Whose } from '@half-penny/core/commands';
+import { forgetInWorkspace } from '../workers/work';
+import type { WorkspaceEntry } from './database';
+import { registry } from './registry';
+import { trail } from './trail';
+import { whileWriting } from './writing';
+
+/**
+ * Deletes a person's data out of the workspace's records and history for good, and activity that names them out of the trail.
+ *
+ * @returns how many records were changed, and how many issued papers still name them
+ * @throws Fault when it cannot be done; nothing is changed then
+ */
+export function forgetForGood(entry: WorkspaceEntry, whose: Whose): Promise<{ touched: number; papers: number }> {
+  return whileWriting(async () => {
+    const { known, touched, papers } = await forgetInWorkspace(entry.database, whose).result;
+    // The files and backups before know another history; what they hold counts for nothing now.
+    await registry.workspaces
+      .where('id')
+      .equals(entry.id)
+      .modify((row: WorkspaceEntry) => {
+        delete row.exported;
+        delete row.backedUp;
+      });
+    await trail.activities
+      .filter((activity) => {
+        const text = JSON.stringify(activity).toLowerCase();
+        return known.some((each) => text.includes(each));
+      })
+      .delete();
+    return { touched, papers };
+  });
+}
