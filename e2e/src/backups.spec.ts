@@ -238,3 +238,62 @@ test('a client’s data is deleted for good: out of records, history and backups
   const check = [join(root, 'node_modules/.bin/tsx'), 'cli/src/main.ts', 'check', await file.path()] as const;
   expect(execFileSync(check[0], check.slice(1), { cwd: root, encoding: 'utf8' })).toMatch(/sound|no fault|nothing/i);
 });
+
+test('a workspace of an older version is kept as it was before it is brought forward, and can be taken out', async ({
+  page,
+}) => {
+  await open(page, '/setup/data');
+  await page.goto('/coin.svg');
+  // The same records in a database of an older version, as an older Half Penny would have left them.
+  await page.evaluate(async () => {
+    const done = <T>(asked: IDBRequest<T>) =>
+      new Promise<T>((resolve, reject) => {
+        asked.onsuccess = () => resolve(asked.result);
+        asked.onerror = () => reject(new Error(String(asked.error)));
+      });
+    const { name, version } = (await indexedDB.databases()).find((each) => each.name?.startsWith('half-penny-'))!;
+    const before = await done(indexedDB.open(name!));
+    const stores = await Promise.all(
+      [...before.objectStoreNames].map(async (store) => {
+        const source = before.transaction(store).objectStore(store);
+        return { store, keyPath: source.keyPath, rows: await done(source.getAll()) };
+      }),
+    );
+    before.close();
+    await done(indexedDB.deleteDatabase(name!));
+    const asked = indexedDB.open(name!, version! - 10);
+    asked.onupgradeneeded = () => {
+      for (const { store, keyPath, rows } of stores) {
+        const made = asked.result.createObjectStore(store, { keyPath });
+        for (const row of rows) made.put(row);
+      }
+    };
+    (await done(asked)).close();
+  });
+  await open(page, '/today');
+  await expect(
+    grid(page, /^Entries of/)
+      .getByRole('row')
+      .nth(2),
+  ).toBeVisible();
+  await open(page, '/setup/data');
+  const kept = page.getByRole('region', { name: 'Kept as they were' });
+  await expect(kept.getByText('before version 5')).toBeVisible();
+  await expectAxeClean(page);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    kept.getByRole('button', { name: 'Save as a file' }).click(),
+  ]);
+  const path = await file.path();
+  await page.getByLabel('Workspace file').setInputFiles({
+    name: 'kept.half-penny.zip',
+    mimeType: 'application/zip',
+    buffer: readFileSync(path),
+  });
+  await page.waitForURL('**/today');
+  await ready(page);
+  await open(page, '/setup/data');
+  await expect(row(page, /Saltmere Lighting/)).toHaveCount(2);
+  await kept.getByRole('button', { name: 'Delete' }).click();
+  await expect(kept).toHaveCount(0);
+});

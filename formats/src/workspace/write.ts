@@ -31,6 +31,8 @@ export interface WriteOptions {
   /** Called after each batch with the number of rows written so far. */
   onProgress?: (rows: number) => void;
   signal?: AbortSignal;
+  /** The version of the records, for a workspace that is written as it was before it is brought forward; the present one where not given. */
+  version?: number;
 }
 
 /**
@@ -42,11 +44,11 @@ export interface WriteOptions {
 export async function writeWorkspace(
   source: WorkspaceSource,
   sink: (bytes: Uint8Array) => void,
-  { onProgress, signal }: WriteOptions = {},
+  { onProgress, signal, version = SCHEMA_VERSION }: WriteOptions = {},
 ): Promise<Manifest> {
   const zip = new SteadyZip(sink);
   const encoder = new TextEncoder();
-  const manifest: Manifest = { format: FORMAT, version: SCHEMA_VERSION, tables: {}, files: {} };
+  const manifest: Manifest = { format: FORMAT, version, tables: {}, files: {} };
   let written = 0;
 
   const table = async (name: string, batches: AsyncIterable<readonly object[]> | Iterable<readonly object[]>) => {

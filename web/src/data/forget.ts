@@ -2,6 +2,7 @@ import type { Whose } from '@half-penny/core/commands';
 import { forgetInWorkspace } from '../workers/work';
 import type { WorkspaceEntry } from './database';
 import { registry } from './registry';
+import { removeSnapshotsOf } from './snapshots';
 import { trail } from './trail';
 import { whileWriting } from './writing';
 
@@ -22,6 +23,7 @@ export function forgetForGood(entry: WorkspaceEntry, whose: Whose): Promise<{ to
         delete row.exported;
         delete row.backedUp;
       });
+    await removeSnapshotsOf(entry.id);
     await trail.activities
       .filter((activity) => {
         const text = JSON.stringify(activity).toLowerCase();

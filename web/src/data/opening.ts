@@ -33,21 +33,25 @@ export async function isThere({ database: name }: Pick<WorkspaceEntry, 'database
 }
 
 /**
- * Opens the database of a workspace; one that is not there is not made anew.
+ * Opens the database of a workspace; one that is not there is not made anew, and one of an older version is kept as it is before it is
+ * brought forward.
  *
  * @param onGone called when it is taken away while it is open: deleted, cleared, or closed by the browser
  * @throws CannotOpen
  */
 export async function openDatabase(
-  { database: name }: Pick<WorkspaceEntry, 'database'>,
+  entry: Pick<WorkspaceEntry, 'database' | 'id' | 'name'>,
   onGone: (why: CannotOpen) => void,
 ): Promise<WorkspaceDatabase> {
+  const { database: name } = entry;
   let database: WorkspaceDatabase | null = null;
   try {
     if (!(await Dexie.exists(name))) throw new CannotOpen({ text: GONE, detail: null });
     database = new WorkspaceDatabase(name);
     // Dexie counts in tenths of what the browser counts in.
     const known = Math.round(database.verno * 10);
+    const version = (await indexedDB.databases()).find((each) => each.name === name)?.version ?? known;
+    if (version < known) await (await import('./snapshots')).keepSnapshot(entry, `before version ${known / 10}`);
     await database.open();
     // One of a newer version opens all the same, with records that cannot be understood here.
     if (database.backendDB().version > known) throw new CannotOpen({ text: NEWER, detail: null });

@@ -39,6 +39,10 @@ export const exportWorkspace = (database: string, withHistory: boolean, onProgre
     api.exportWorkspace(database, withHistory, proxy(onProgress)),
   );
 
+/** A workspace of an older version as a file, as it is. */
+export const exportAsItIs = (database: string) =>
+  inWorker<WorkspaceWork, Blob>(workspaceWorker(), (api) => api.exportAsItIs(database));
+
 /** Deletes a person's data out of a workspace for good. */
 export const forgetInWorkspace = (database: string, whose: Whose) =>
   inWorker<WorkspaceWork, Omit<Forgotten, 'rows' | 'journal'>>(workspaceWorker(), (api) => api.forget(database, whose));

@@ -17,8 +17,8 @@ import {
 } from '@half-penny/core/commands';
 import { idSource, tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import { expose } from 'comlink';
-import Dexie from 'dexie';
-import { DATABASE_PREFIX, WorkspaceDatabase } from '../data/database';
+import Dexie, { type Table } from 'dexie';
+import { DATABASE_PREFIX, WorkspaceDatabase, type StoredBlob } from '../data/database';
 import { fillDemoTrail } from './demo-trail';
 
 // Writing, reading and making whole workspaces: too long for the page. Stopping is done by ending the worker.
@@ -57,6 +57,20 @@ const work = {
         },
       );
       return { blob: new Blob(pieces, { type: 'application/zip' }), missing: await missingIn(database) };
+    } finally {
+      database.close();
+    }
+  },
+
+  /** Writes a workspace of an older version as it is, before anything brings it forward. */
+  async exportAsItIs(databaseName: string): Promise<Blob> {
+    // Opened without saying what ought to be in it, a database stays as it is.
+    const database = await new Dexie(databaseName).open();
+    try {
+      const pieces: Uint8Array<ArrayBuffer>[] = [];
+      const version = Math.floor(database.verno);
+      await writeWorkspace(sourceOf(database), (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>), { version });
+      return new Blob(pieces, { type: 'application/zip' });
     } finally {
       database.close();
     }
@@ -150,9 +164,12 @@ async function fill(
   return { name: store.rows('workspace')[0]!.name, memberId: store.rows('members')[0]?.id ?? null };
 }
 
+const receiptsOf = (database: Dexie): Promise<Rows['receipts'][]> =>
+  database.tables.some(({ name }) => name === 'receipts') ? database.table('receipts').toArray() : Promise.resolve([]);
+
 /** Names of receipts whose bytes are not here, as after a browser lost them. */
 async function missingIn(database: WorkspaceDatabase): Promise<string[]> {
-  const receipts = await database.rows('receipts').toArray();
+  const receipts = await receiptsOf(database);
   const here = new Set(await database.files.toCollection().primaryKeys());
   return receipts.filter((receipt) => !here.has(receipt.sha256)).map((receipt) => receipt.name);
 }
@@ -184,11 +201,13 @@ async function countAll(database: WorkspaceDatabase): Promise<number> {
   return rows || 1;
 }
 
-function sourceOf(database: WorkspaceDatabase): WorkspaceSource {
+function sourceOf(database: Dexie): WorkspaceSource {
+  const there = new Set(database.tables.map(({ name }) => name));
   return {
     async *rows<T extends TableName>(table: T) {
       let last: string | null = null;
-      for (;;) {
+      // An older workspace does not have every table.
+      while (there.has(table)) {
         const from =
           last === null ? database.table(table).toCollection() : database.table(table).where('id').above(last);
         const batch = (await from.limit(BATCH).toArray()) as Rows[T][];
@@ -200,17 +219,17 @@ function sourceOf(database: WorkspaceDatabase): WorkspaceSource {
     // One transaction over all rows: another tab's change is either wholly in the file or not at all.
     during: (task) => database.transaction('r', database.tables, task),
     async *files() {
-      const wanted = new Set((await database.rows('receipts').toArray()).map((row) => row.sha256));
+      const wanted = new Set((await receiptsOf(database)).map((row) => row.sha256));
       for (const sha256 of [...wanted].sort()) {
-        const stored = await database.files.get(sha256);
+        const stored = (await database.table('files').get(sha256)) as StoredBlob | undefined;
         if (stored) yield { sha256, bytes: new Uint8Array(await stored.blob.arrayBuffer()) };
       }
     },
     async *journal() {
+      const journal: Table<JournalRow, [Id, number]> = database.table('journal');
       let last: [Id, number] | null = null;
       for (;;) {
-        const from =
-          last === null ? database.journal.toCollection() : database.journal.where('[device+seq]').above(last);
+        const from = last === null ? journal.toCollection() : journal.where('[device+seq]').above(last);
         const batch: JournalRow[] = await from.limit(BATCH).toArray();
         if (batch.length === 0) return;
         last = [batch.at(-1)!.device, batch.at(-1)!.seq];

@@ -11,8 +11,10 @@ import { deleteWorkspace, openWorkspace, registry } from '../../data/registry';
 import { useSession } from '../../data/session';
 import { takeInFile } from '../../data/take-in';
 import { useLeftBehind, useRoom, useUnsaved, wasExported } from '../../data/storage';
+import { removeSnapshot, removeSnapshotsOf, useSnapshots } from '../../data/snapshots';
 import { exportFile, fileNameOf, loadDemo, save } from '../../data/workspaces';
 import { useAppSelector } from '../../state/store';
+import { whenOf } from '../../parts/backup-list';
 import { Button } from '../../parts/button';
 import { megabytes } from '../../parts/bytes';
 import { FileButton } from '../../parts/file-button';
@@ -112,6 +114,7 @@ export function Data({ pricer }: { pricer: Pricer }) {
         <Workspaces onRemove={(other) => setAsking({ remove: other })} />
         <LeftBehind />
       </Section>
+      <Snapshots />
       <Forget pricer={pricer} onDone={reopen} />
       {work.title && <Progress title={work.title} share={work.share} onStop={work.stop} />}
       {asking === 'empty' && <StartEmpty onClose={() => setAsking(null)} onExport={exportNow} onStarted={reopen} />}
@@ -327,9 +330,42 @@ function Workspaces({ onRemove }: { onRemove: (entry: WorkspaceEntry) => void })
   );
 }
 
+/** Workspaces as they were before a newer version of the records. */
+function Snapshots() {
+  const snapshots = useSnapshots();
+  if (snapshots.length === 0) return null;
+  return (
+    <Section title="Kept as they were">
+      <ul className="max-w-2xl border-t border-ink">
+        {snapshots.map((snapshot) => (
+          <li key={snapshot.id} className="flex flex-wrap items-center gap-x-3 border-b border-rule py-1">
+            <span className="written clamp-2 min-w-0 flex-1">{snapshot.name}</span>
+            <span className="text-soft">{snapshot.reason}</span>
+            <span>{whenOf(snapshot.at)}</span>
+            <Button
+              kind="quiet"
+              onClick={() =>
+                save(snapshot.blob, fileNameOf(snapshot.name, new Date(snapshot.at).toISOString().slice(0, 10)))
+              }
+            >
+              Save as a file
+            </Button>
+            <Button kind="quiet" onClick={() => void removeSnapshot(snapshot.id)}>
+              Delete
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </Section>
+  );
+}
+
 function RemoveDialog({ entry, onClose }: { entry: WorkspaceEntry; onClose: () => void }) {
   const [fault, setFault] = useState<string>();
-  const remove = () => deleteWorkspace(entry).then(onClose, (thrown: unknown) => setFault(messageOf(thrown)));
+  const remove = () =>
+    removeSnapshotsOf(entry.id)
+      .then(() => deleteWorkspace(entry))
+      .then(onClose, (thrown: unknown) => setFault(messageOf(thrown)));
   return (
     <Dialog
       title={`Delete ${entry.name}`}

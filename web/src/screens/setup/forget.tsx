@@ -36,8 +36,8 @@ export function Forget({ pricer, onDone }: { pricer: Pricer; onDone: () => void 
       <div className="max-w-2xl border-t border-ink pt-3">
         <p className="mb-3 text-soft">
           When somebody asks for it: name, addresses and numbers go out of every record, note and list. Hours, costs and
-          amounts stay, under a number in place of the name. Issued invoices stay as they were sent, because tax law
-          wants them kept. The history, which holds all of it, begins anew.
+          amounts stay, under a hash in place of the name. Issued invoices stay as they were sent, because tax law wants
+          them kept. The history, which holds all of it, begins anew.
         </p>
         <div className="flex flex-wrap items-end gap-3">
           <SelectField
@@ -123,8 +123,8 @@ function ForgetDialog({ person, onClose, onDone }: { person: Person; onClose: ()
                 onChange={(event) => setBackupsToo(event.target.checked)}
               />
               <span>
-                Delete the {own.length === 1 ? 'backup' : `${own.length} backups`} that still hold them, and take a new
-                one
+                Delete the {own.length === 1 ? 'backup that still holds' : `${own.length} backups that still hold`}{' '}
+                them, and take a new one
               </span>
             </label>
             <ul className="mt-1 max-h-32 overflow-auto pl-7 text-sm text-soft">
