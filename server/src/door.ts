@@ -59,7 +59,7 @@ export function keptIn(path: string, { pattern, make, damaged }: Kept): string {
   return keepIn(path, make());
 }
 
-/** Writes such a file anew. */
+/** Writes such a file again. */
 export function keepIn(path: string, text: string): string {
   mkdirSync(dirname(path), { recursive: true, mode: 0o700 });
   writeFileSync(path, `${text}\n`, { mode: 0o600 });

@@ -108,7 +108,7 @@ describe('the page’s secret', () => {
     warned.mockRestore();
   });
 
-  it('is made once, for its owner alone, and anew when it was damaged', () => {
+  it('is made once, for its owner alone, and again when it was damaged', () => {
     const path = join(mkdtempSync(join(tmpdir(), 'half-penny-secret-')), 'in', 'page-secret');
     const secret = secretIn(path);
     expect(secret).toMatch(/^[a-z]{8}$/);

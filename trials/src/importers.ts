@@ -42,7 +42,7 @@ const bytesOf = (...texts: readonly string[]): Uint8Array[] => texts.map((text) 
 const textOf = (bytes: Uint8Array): string => new TextDecoder().decode(bytes);
 const blobOf = (bytes: Uint8Array): Blob => new Blob([bytes as Uint8Array<ArrayBuffer>]);
 
-/** A small studio that rows are taken into, made anew now and then so that it stays small. */
+/** A small studio that rows are taken into, made again now and then so that it stays small. */
 class Taking {
   #uses = 0;
   #made: { executor: MemoryExecutor; store: MemoryStore; at: Studio; pricer: Pricer; test: TestEnvelope } | null = null;

@@ -18,7 +18,7 @@ export type AllRows = { [T in TableName]: readonly Rows[T][] };
 /** What a workspace becomes once a person was deleted for good. */
 export interface Forgotten {
   rows: AllRows;
-  /** The history begins anew with this row: the old one held the person. */
+  /** The history begins again with this row: the old one held the person. */
   journal: [JournalRow];
   /** Records that were changed or removed. */
   touched: number;
@@ -44,7 +44,7 @@ const KEPT = 'frozen';
 /**
  * Deletes a person's or client's data for good: names become a salted hash, the same wherever they stood, addresses and numbers become
  * nothing, a contact goes altogether; notes and texts that name them name the hash. Issued papers stay as they were sent, as tax law asks.
- * The history, which held all of it, begins anew with a row that holds the hash of the records as they are then.
+ * The history, which held all of it, begins again with a row that holds the hash of the records as they are then.
  *
  * @throws Fault when there is no such person, or a record could not be what it must be any more; nothing is changed then
  */

@@ -33,7 +33,7 @@ export async function isThere({ database: name }: Pick<WorkspaceEntry, 'database
 }
 
 /**
- * Opens the database of a workspace; one that is not there is not made anew, and one of an older version is kept as it is before it is
+ * Opens the database of a workspace; one that is not there is not made again, and one of an older version is kept as it is before it is
  * brought forward.
  *
  * @param onGone called when it is taken away while it is open: deleted, cleared, or closed by the browser
@@ -65,7 +65,7 @@ export async function openDatabase(
   const end = (text: string) => {
     if (over) return;
     over = true;
-    // Afterwards, lest it is opened by itself again: what is gone would be made anew, empty.
+    // Afterwards, lest it is opened by itself again: what is gone would be made again, empty.
     queueMicrotask(() => open.close());
     onGone(new CannotOpen({ text, detail: null }));
   };

@@ -37,7 +37,7 @@ export function Forget({ pricer, onDone }: { pricer: Pricer; onDone: () => void 
         <p className="mb-3 text-soft">
           When somebody asks for it: name, addresses and numbers go out of every record, note and list. Hours, costs and
           amounts stay, under a hash in place of the name. Issued invoices stay as they were sent, because tax law wants
-          them kept. The history, which holds all of it, begins anew.
+          them kept. The history, which holds all of it, begins again.
         </p>
         <div className="flex flex-wrap items-end gap-3">
           <SelectField
@@ -87,7 +87,7 @@ function ForgetDialog({ person, onClose, onDone }: { person: Person; onClose: ()
       <Dialog title={`${short} is deleted`} open onClose={onDone}>
         <p className="mb-4" role="status">
           {state.touched === 1 ? 'One record was' : `${state.touched} records were`} changed, and the history begins
-          anew.
+          again.
           {state.papers > 0 &&
             ` ${state.papers === 1 ? 'One issued paper still names' : `${state.papers} issued papers still name`} them, as sent.`}{' '}
           Files you exported before still hold everything.
