@@ -1,6 +1,7 @@
 import { chromium, type BrowserContext, type Page } from '@playwright/test';
 import { execFileSync, spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { copyFileSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -101,13 +102,19 @@ class Campaign {
     return spawn(tsx, args, { cwd: root, env, stdio: 'ignore', detached: true });
   }
 
-  #kill(child: ChildProcess | null): void {
+  /** @returns once it has ended: what comes next works in the same folder */
+  async #kill(child: ChildProcess | null): Promise<void> {
+    if (child?.pid === undefined || child.exitCode !== null || child.signalCode !== null) return;
+    const ended = once(child, 'exit');
     try {
       // The whole group: the loader starts a process of its own.
-      if (child?.pid !== undefined) process.kill(-child.pid, 'SIGKILL');
+      process.kill(-child.pid, 'SIGKILL');
     } catch {
       // It has ended by itself.
+      return;
     }
+    await ended;
+    await new Promise((resolve) => setTimeout(resolve, 200));
   }
 
   async serve(): Promise<void> {
@@ -228,12 +235,12 @@ class Campaign {
       else if (what < 84) await this.#killBrowser();
       else if (what < 87) {
         told.kills.server++;
-        this.#kill(this.#server);
+        await this.#kill(this.#server);
         await this.#press(page, 10).catch(() => undefined);
         await this.serve();
       } else if (what < 91) {
         told.kills.agent++;
-        this.#kill(this.#agent);
+        await this.#kill(this.#agent);
         this.notice();
       } else if (what < 94) await this.#fill(page);
       else if (what < 97) {
@@ -326,13 +333,16 @@ class Campaign {
     try {
       execFileSync(tsx, ['cli/src/main.ts', 'check', path], { cwd: root, encoding: 'utf8', stdio: 'pipe' });
     } catch (thrown) {
-      this.told.wrong.push(`check: ${String((thrown as { stdout?: string }).stdout).slice(0, 500)}`);
+      // Kept, to be looked at.
+      const kept = join(tmpdir(), `half-penny-torture-${Date.now()}.zip`);
+      copyFileSync(path, kept);
+      this.told.wrong.push(`check of ${kept}: ${String((thrown as { stderr?: string }).stderr).slice(0, 1500)}`);
     }
   }
 
-  end(): void {
-    this.#kill(this.#server);
-    this.#kill(this.#agent);
+  async end(): Promise<void> {
+    await this.#kill(this.#server);
+    await this.#kill(this.#agent);
     try {
       execFileSync('pkill', ['-9', '-f', this.#profile]);
     } catch {
@@ -361,6 +371,6 @@ export async function afternoon(
     await campaign.settle();
     return campaign.told;
   } finally {
-    campaign.end();
+    await campaign.end();
   }
 }

@@ -7,7 +7,7 @@ import { browserPlace, memoryPlace } from './places';
 // npm run torture -- --minutes 60: the built application under random presses in several tabs while browser, server and agent are killed,
 // the disk is full, clocks jump and the network goes; then random commands through the browser's executor and in memory.
 
-const USAGE = `npm run torture -- [--minutes 10] [--seed N] [--commands N] [--memory N]
+const USAGE = `npm run torture -- [--minutes 10] [--seed N] [--commands N] [--memory N] [--port 4391]
 --minutes    of random presses and kills in a browser; 0 for none
 --commands   through the browser's executor, on a stand-in for its database
 --memory     commands in memory`;
@@ -18,6 +18,7 @@ const { values } = parseArgs({
     seed: { type: 'string', default: String(Date.now() % 1_000_000) },
     commands: { type: 'string', default: '2000' },
     memory: { type: 'string', default: '20000' },
+    port: { type: 'string', default: '4391' },
     help: { type: 'boolean', default: false },
   },
 });
@@ -25,7 +26,7 @@ if (values.help) {
   console.log(USAGE);
   process.exit(0);
 }
-const number = (name: 'minutes' | 'seed' | 'commands' | 'memory'): number => {
+const number = (name: 'minutes' | 'seed' | 'commands' | 'memory' | 'port'): number => {
   const found = Number(values[name]);
   if (Number.isFinite(found) && found >= 0) return found;
   console.error(`--${name} is “${values[name]}”; it must be a number from 0 on.\n\n${USAGE}`);
@@ -48,7 +49,7 @@ if (minutes > 0) {
   const told = await afternoon(
     chanceOf(seed),
     () => Date.now() > end,
-    undefined,
+    number('port'),
     (now) => console.log(`  … ${short(now)}`),
   );
   console.log(

@@ -1,5 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from './in-words';
 import * as z from 'zod';
 import { putInFolder, readyFolder } from './backup-folder';
 import { WorkspaceDatabase, type WorkspaceEntry } from './database';
@@ -102,7 +102,7 @@ export async function backUp(entry: WorkspaceEntry): Promise<('server' | 'folder
   } catch (thrown) {
     fault = thrown;
   }
-  last = { at: Date.now(), fault: fault === null ? null : messageOf(fault) };
+  last = { at: Date.now(), fault: fault === null ? null : wordsOf(fault) };
   for (const told of watching) told();
   if (places.length === 0 && fault !== null) throw fault;
   return places;
@@ -165,7 +165,7 @@ export function useHeld(): { held: Held | null; fault: string | null; again: () 
       (held) => !left && setState({ held, fault: null }),
       (thrown: unknown) =>
         // How to connect is said where one connects.
-        !left && setState({ held: null, fault: thrown instanceof NotConnected ? null : messageOf(thrown) }),
+        !left && setState({ held: null, fault: thrown instanceof NotConnected ? null : wordsOf(thrown) }),
     );
     return () => void (left = true);
   }, [turn]);

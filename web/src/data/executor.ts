@@ -11,6 +11,7 @@ import type {
 import { Fault, type Change, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import Dexie, { type Transaction as DexieTx } from 'dexie';
 import { indexName, type WorkspaceDatabase } from './database';
+import { isFull } from './in-words';
 import { whileWriting } from './writing';
 
 /** Whatever gives tables: the database, or one open transaction of it. */
@@ -112,7 +113,7 @@ export class DexieExecutor implements Executor {
           task(known, new DexieTransaction(tx)),
         );
       } catch (thrown) {
-        if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
+        if (isFull(thrown)) {
           throw new Fault(
             'The browser has no room left to save this. Nothing was changed; free some space and try again.',
           );

@@ -25,6 +25,12 @@ const own = new Set([
   'Invariant Violation',
 ]);
 
+/** Whether there was no room: said by its name, within what Dexie makes of it, or only in its words, by when it was noticed. */
+export function isFull(thrown: unknown): boolean {
+  const { name, message, inner } = (thrown ?? {}) as { name?: string; message?: string; inner?: { name?: string } };
+  return [name, inner?.name, message].some((each) => each?.includes('QuotaExceededError'));
+}
+
 /** What happened, for the person; and what of it only helps who mends it. */
 export interface InWords {
   text: string;
@@ -42,9 +48,12 @@ export function inWords(thrown: unknown): InWords {
   const name = thrown instanceof Error || thrown instanceof DOMException ? thrown.name : '';
   // Dexie wraps what the browser threw.
   const inner = (thrown as { inner?: { name?: string } } | null)?.inner?.name ?? '';
-  const meaning = meanings[inner] ?? meanings[name];
+  const meaning = meanings[isFull(thrown) ? 'QuotaExceededError' : inner] ?? meanings[name];
   if (meaning !== undefined) return { text: meaning, detail: `${name}: ${message}` };
   if (own.has(name) || thrown instanceof DOMException)
     return { text: 'Half Penny made a mistake of its own here.', detail: `${name}: ${message}` };
   return { text: message, detail: null };
 }
+
+/** The same in one sentence, where there is room for no more. */
+export const wordsOf = (thrown: unknown): string => inWords(thrown).text;

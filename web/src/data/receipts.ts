@@ -1,3 +1,4 @@
+import { isFull } from './in-words';
 import { Fault, type Id, type Receipt } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useCallback, useState } from 'react';
@@ -76,7 +77,7 @@ async function putBlob(database: ReturnType<typeof useSession>['database'], sha2
   try {
     await database.files.put({ sha256, blob });
   } catch (thrown) {
-    if (thrown instanceof Error && thrown.name === 'QuotaExceededError') {
+    if (isFull(thrown)) {
       throw new Fault('The browser has no room left for this receipt. It was not kept; free some space and try again.');
     }
     throw thrown;

@@ -7,7 +7,7 @@ import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import type { WorkspaceDatabase, WorkspaceEntry } from './database';
 import { DexieReader, type DexieExecutor } from './executor';
-import { inWords } from './in-words';
+import { wordsOf } from './in-words';
 import { openWorkspace } from './registry';
 
 /** The open workspace and what runs on it. */
@@ -75,7 +75,7 @@ export function useChanges(): Changes {
     [dispatch],
   );
   return useMemo<Changes>(() => {
-    const failed = (thrown: unknown) => void dispatch(noticed({ text: inWords(thrown).text, fault: true, undo: null }));
+    const failed = (thrown: unknown) => void dispatch(noticed({ text: wordsOf(thrown), fault: true, undo: null }));
     const run: Changes['run'] = async (name, input) => {
       const row = await executor.run(name, input, true).catch(async (thrown: unknown) => {
         if (!(thrown instanceof Question)) throw thrown;

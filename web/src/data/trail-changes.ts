@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from './in-words';
 import { useCallback } from 'react';
 import { changedIn } from '../state/last-change';
 import { noticed } from '../state/notices';
@@ -83,7 +83,7 @@ export function useTrailChanges() {
         dispatch(noticed({ text, fault: false, undo: number, trail: true }));
         return true;
       } catch (thrown) {
-        dispatch(noticed({ text: messageOf(thrown), fault: true, undo: null }));
+        dispatch(noticed({ text: wordsOf(thrown), fault: true, undo: null }));
         return false;
       }
     },

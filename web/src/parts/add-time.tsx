@@ -1,7 +1,8 @@
 import { serviceOptions, serviceOf } from './services';
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, spanOn, type Job } from '@half-penny/core/entries';
-import { Fault, messageOf, readTags, type Entry, type FormField, type Member } from '@half-penny/core/model';
+import { Fault, readTags, type Entry, type FormField, type Member } from '@half-penny/core/model';
+import { wordsOf } from '../data/in-words';
 import { readRate } from '@half-penny/core/money';
 import { readLength, type Day, type Interval } from '@half-penny/core/time';
 import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
@@ -90,7 +91,7 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
       focusFirst();
     } catch (thrown) {
       const at = (thrown as Partial<Fault>).path as FormField;
-      setFaults({ [at in fieldNames ? at : 'length']: messageOf(thrown) });
+      setFaults({ [at in fieldNames ? at : 'length']: wordsOf(thrown) });
     }
   };
   const text = (field: 'length' | 'times' | 'note' | 'billable' | 'tags' | 'rate', more: Partial<TextProps> = {}) => (
@@ -191,7 +192,7 @@ function readAll(written: Written, day: Day, member: Member) {
     try {
       return reader();
     } catch (thrown) {
-      faults[field] = messageOf(thrown);
+      faults[field] = wordsOf(thrown);
       return undefined;
     }
   };

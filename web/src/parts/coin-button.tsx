@@ -1,5 +1,5 @@
 import { Floating } from './floating';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../data/in-words';
 import { readLength, showLength, type Seconds } from '@half-penny/core/time';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -25,7 +25,7 @@ export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) 
       await save(value);
       setOpen(false);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   const choosePart = async () => {
@@ -33,7 +33,7 @@ export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) 
       const typed = readLength(text);
       await choose(typed.seconds);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   return (

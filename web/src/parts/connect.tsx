@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../data/in-words';
 import { useState } from 'react';
 import { connect, useStanding } from '../data/server';
 import { Button } from './button';
@@ -23,7 +23,7 @@ export function Connect({ onConnected }: { onConnected: () => void }) {
       onSubmit={(event) => {
         event.preventDefault();
         setFault(undefined);
-        connect(letters).then(onConnected, (thrown: unknown) => setFault(messageOf(thrown)));
+        connect(letters).then(onConnected, (thrown: unknown) => setFault(wordsOf(thrown)));
       }}
     >
       <TextField

@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../data/in-words';
 import type { Day } from '@half-penny/core/time';
 import { useEffect, useState } from 'react';
 import { inputLook, TextField } from './field';
@@ -41,7 +41,7 @@ export function DayField({ label, value, today, onPick, className = '', bare = f
       setText(showShortDay(day));
       onPick(day);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   const rest = {

@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../data/in-words';
 import { isKey } from './keys';
 import { useId, useState, type ComponentProps, type ReactNode } from 'react';
 import { useTextEdit } from './use-text-edit';
@@ -151,7 +151,7 @@ export function SavedSelect({
       onChange={(event) => {
         save(event.target.value).then(
           () => setFault(undefined),
-          (thrown: unknown) => setFault(messageOf(thrown)),
+          (thrown: unknown) => setFault(wordsOf(thrown)),
         );
       }}
     />

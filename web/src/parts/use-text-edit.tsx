@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../data/in-words';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 
 export interface TextEdit {
@@ -59,7 +59,7 @@ export function useTextEdit(value: string, save: (text: string) => Promise<unkno
       return true;
     } catch (thrown) {
       setClash(null);
-      setMessage(messageOf(thrown));
+      setMessage(wordsOf(thrown));
       return false;
     } finally {
       saving.current = false;

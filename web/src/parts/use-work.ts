@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { inWords } from '../data/in-words';
+import { wordsOf } from '../data/in-words';
 import { Stopped, type Work } from '../workers/work';
 
 /**
@@ -7,7 +7,7 @@ import { Stopped, type Work } from '../workers/work';
  *
  * @param say what went wrong, where what was thrown does not say it well enough
  */
-export function useWork(say: (thrown: unknown) => string = (thrown) => inWords(thrown).text) {
+export function useWork(say: (thrown: unknown) => string = (thrown) => wordsOf(thrown)) {
   const [running, setRunning] = useState<{ title: string; share: number; stop: () => void } | null>(null);
   const [fault, setFault] = useState<string>();
   function start<T>(

@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { messageOf, type Member, type Timer } from '@half-penny/core/model';
+import { type Member, type Timer } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { useContext, useEffect, useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useLikelyJobs, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
@@ -78,7 +79,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
       await act(run, choice.line, { member, today, now });
       close();
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   /** Enter can be faster than what reads the line. */

@@ -8,7 +8,8 @@ import {
   standingOf,
   type Pricer,
 } from '@half-penny/core/billing';
-import { Fault, messageOf, type FrozenInvoice, type PaymentKind } from '@half-penny/core/model';
+import { Fault, type FrozenInvoice, type PaymentKind } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { invoiceView } from '@half-penny/documents';
 import { inStyle, plainAmount, readAmount, showAmount } from '@half-penny/core/money';
 import { Download, Printer, X } from 'lucide-react';
@@ -212,7 +213,7 @@ function usePdf(frozen: FrozenInvoice, voided: boolean) {
           save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}${voided ? '-void' : ''}${copy ? '-copy' : ''}.pdf`),
         (thrown: unknown) => {
           if (!(thrown instanceof Stopped))
-            dispatch(noticed({ text: `The PDF could not be made: ${messageOf(thrown)}`, fault: true, undo: null }));
+            dispatch(noticed({ text: `The PDF could not be made: ${wordsOf(thrown)}`, fault: true, undo: null }));
         },
       )
       .finally(() => setWork(null));
@@ -272,7 +273,7 @@ function PaymentDialog({
       onClose();
     } catch (thrown) {
       const path = (thrown as { path?: string }).path;
-      setError(path === 'day' || path === 'note' ? path : 'amount', { message: messageOf(thrown) });
+      setError(path === 'day' || path === 'note' ? path : 'amount', { message: wordsOf(thrown) });
     }
   });
   return (
@@ -320,7 +321,7 @@ function VoidDialog({ records, frozen, onClose }: Omit<IssuedProps, 'pricer'> & 
       await run('invoice.void', { id: records.invoice.id, reason });
       onClose();
     } catch (thrown) {
-      setError('reason', { message: messageOf(thrown) });
+      setError('reason', { message: wordsOf(thrown) });
     }
   });
   return (

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { currencyCodes } from '@half-penny/core/money';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
@@ -35,7 +35,7 @@ export function AddClient({ pricer, onClose }: { pricer: Pricer; onClose: () => 
       });
       void navigate(`/clients/${row.changes[0]!.id}`);
     } catch (thrown) {
-      setError('name', { message: messageOf(thrown) });
+      setError('name', { message: wordsOf(thrown) });
     }
   });
   return (

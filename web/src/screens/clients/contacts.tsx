@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Client, Contact } from '@half-penny/core/model';
 import { readContacts } from '@half-penny/formats/contacts';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { useState } from 'react';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
@@ -24,7 +24,7 @@ export function Contacts({ pricer, client }: { pricer: Pricer; client: Client })
       await run('contact.take', { clientId: client.id, contacts });
       setFault(undefined);
     } catch (thrown) {
-      setFault(`${file.name}: ${messageOf(thrown)} Nothing was imported.`);
+      setFault(`${file.name}: ${wordsOf(thrown)} Nothing was imported.`);
     }
   };
   const field = (key: 'name' | 'role' | 'email' | 'telephone', head: string, width: string): Column<Contact> => ({

@@ -1,5 +1,6 @@
 import { asItWas, perHour, tryTerms, type Outcome, type Pricer, type Scenario } from '@half-penny/core/billing';
-import { messageOf, type Client, type Fault } from '@half-penny/core/model';
+import { type Client, type Fault } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { rateUnits, readDecimal, showAmount, type RateUnit, lessExact } from '@half-penny/core/money';
 import { exactly, firstOfMonth, showLength, type RoundingPolicy } from '@half-penny/core/time';
 import { useMemo, useState } from 'react';
@@ -54,7 +55,7 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
       return thrown as Fault;
     }
   }, [terms, figure, unit, rounding, currency]);
-  const fault = scenario instanceof Error ? messageOf(scenario) : undefined;
+  const fault = scenario instanceof Error ? wordsOf(scenario) : undefined;
   const tried = useMemo(() => {
     if (!rows || scenario instanceof Error) return null;
     const entries = rows.entries.filter((entry) => entry.day >= period.from && entry.day <= period.to);

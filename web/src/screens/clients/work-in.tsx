@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import {
   guessWorkMapping,
   mapWork,
@@ -38,7 +38,7 @@ export default function WorkIn() {
       setFaults([]);
     } catch (thrown) {
       setSource(null);
-      setFaults(thrown instanceof TableError ? thrown.faults : [{ row: 1, column: '', message: messageOf(thrown) }]);
+      setFaults(thrown instanceof TableError ? thrown.faults : [{ row: 1, column: '', message: wordsOf(thrown) }]);
     }
   };
   const onDrop = (event: DragEvent) => {
@@ -96,7 +96,7 @@ function TakeIn({ pricer, table }: { pricer: Pricer; table: Table }) {
       await run('work.import', lists);
       void navigate('/clients');
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   return (

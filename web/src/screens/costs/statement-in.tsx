@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { LedgerLine } from '@half-penny/core/commands';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { addExact, showAmount } from '@half-penny/core/money';
 import {
   guessLedgerMapping,
@@ -69,7 +69,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
         });
       }
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   const statement = read && linesOf(read, incoming);
@@ -86,7 +86,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
       await run('ledger.take', { lines: meant });
       void navigate('/costs/place');
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   return (

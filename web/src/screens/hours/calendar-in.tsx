@@ -1,7 +1,8 @@
 import type { CalendarEvent, CalendarReading } from '@half-penny/formats/calendar';
 import type { Pricer } from '@half-penny/core/billing';
 import { owedOnDay, projectJob, proposeJob } from '@half-penny/core/entries';
-import { messageOf, type Id, type Member } from '@half-penny/core/model';
+import { type Id, type Member } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { addDays, type Day } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState } from 'react';
@@ -159,7 +160,7 @@ function Events({
       });
       void navigate(`/week?day=${nearest(chosen.map((row) => row.event.day))}`);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   const columns: Column<EventRow>[] = [

@@ -12,7 +12,7 @@ import {
   type Table,
 } from '@half-penny/formats/hours';
 import type { Pricer } from '@half-penny/core/billing';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { showExactly } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState } from 'react';
@@ -101,7 +101,7 @@ export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
       const days = fresh.map((row) => row.hours.day).sort();
       void navigate(`/week?day=${days.at(-1)}`);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     } finally {
       setTaking(false);
     }

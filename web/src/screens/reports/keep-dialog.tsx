@@ -1,5 +1,6 @@
 import type { Definition } from '@half-penny/core/reports';
-import { messageOf, type Report } from '@half-penny/core/model';
+import { type Report } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useToday } from '../../data/queries';
@@ -42,7 +43,7 @@ export function KeepDialog({ definition, kept, name, onClose }: KeepDialogProps)
       onClose();
       void navigate(`/reports/kept/${id}`);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   return (

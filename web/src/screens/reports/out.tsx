@@ -1,5 +1,6 @@
 import { worthOf, jobName, type Pricer } from '@half-penny/core/billing';
-import { messageOf, type Picture } from '@half-penny/core/model';
+import { type Picture } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { sheetOf, type Answer } from '@half-penny/core/reports';
 import type { Day } from '@half-penny/core/time';
 import {
@@ -76,7 +77,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
       save(await work.result, name('pdf'));
     };
     begin()
-      .catch((thrown: unknown) => !(thrown instanceof Stopped) && tell(messageOf(thrown)))
+      .catch((thrown: unknown) => !(thrown instanceof Stopped) && tell(wordsOf(thrown)))
       .finally(() => setMaking(null));
   };
   const html = () => {
@@ -111,10 +112,10 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
           >
             <Group label="As a file">
               <Item onSelect={() => pdf(null)}>PDF, with the studio’s head</Item>
-              <Item onSelect={() => void xlsx().catch((thrown: unknown) => tell(messageOf(thrown)))}>
+              <Item onSelect={() => void xlsx().catch((thrown: unknown) => tell(wordsOf(thrown)))}>
                 Spreadsheet (XLSX), with live sums
               </Item>
-              <Item onSelect={() => void xlsx('minutes').catch((thrown: unknown) => tell(messageOf(thrown)))}>
+              <Item onSelect={() => void xlsx('minutes').catch((thrown: unknown) => tell(wordsOf(thrown)))}>
                 XLSX with lengths as “90 min”
               </Item>
               <Item onSelect={() => csv('h:mm')}>CSV, hours and minutes</Item>

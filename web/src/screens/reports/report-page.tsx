@@ -6,7 +6,8 @@ import {
   type ReadDefinition,
 } from '@half-penny/core/reports';
 import type { Pricer } from '@half-penny/core/billing';
-import { messageOf, type Report } from '@half-penny/core/model';
+import { type Report } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
@@ -60,7 +61,7 @@ export default function ReportPage() {
         read,
       };
     } catch (thrown) {
-      return messageOf(thrown);
+      return wordsOf(thrown);
     }
   }, [from, id, report, asked, params]);
   if (origin === null)

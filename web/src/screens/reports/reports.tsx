@@ -1,5 +1,6 @@
 import { readyMade } from '@half-penny/core/reports';
-import { Fault, messageOf, type Report } from '@half-penny/core/model';
+import { Fault, type Report } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { readReport } from '@half-penny/formats/reports';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
@@ -61,7 +62,7 @@ export default function Reports() {
       const search = new URLSearchParams({ ask: inAddress(definition), name });
       void navigate(`/reports/ask/new?${search.toString()}`);
     } catch (thrown) {
-      setFault(`${file.name.slice(0, 80)}: ${messageOf(thrown)} Nothing was kept.`);
+      setFault(`${file.name.slice(0, 80)}: ${wordsOf(thrown)} Nothing was kept.`);
     }
   };
   const columns: Column<Report>[] = [

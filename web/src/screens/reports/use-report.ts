@@ -8,7 +8,7 @@ import {
   type Noticed,
 } from '@half-penny/core/reports';
 import type { Member } from '@half-penny/core/model';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import type { Pricer } from '@half-penny/core/billing';
 import { addDays, type Day } from '@half-penny/core/time';
 import { proxy } from 'comlink';
@@ -78,7 +78,7 @@ export function useReport(definition: Definition, runOn: Day, { pricer, member }
       )
       .then(
         (found) => current() && setAnswer(found),
-        (thrown: unknown) => current() && setFault(messageOf(thrown)),
+        (thrown: unknown) => current() && setFault(wordsOf(thrown)),
       )
       .finally(() => {
         leave();

@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { useState } from 'react';
 import { canPickFolder, useFolder } from '../../data/backup-folder';
 import { backUp, deleteBackup, useHeld, useLastBackup } from '../../data/backups';
@@ -25,7 +25,7 @@ export function Backups({ onBack }: { onBack: () => void }) {
         if (typeof text === 'string') setTold({ text, fault: false });
         again();
       },
-      (thrown: unknown) => setTold({ text: messageOf(thrown), fault: true }),
+      (thrown: unknown) => setTold({ text: wordsOf(thrown), fault: true }),
     );
   };
   const places = { server: 'the local server', folder: `the folder ${folder.folder?.name ?? ''}` };

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { showFault, WorkspaceFileError } from '@half-penny/formats/workspace';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { Download } from 'lucide-react';
@@ -365,7 +365,7 @@ function RemoveDialog({ entry, onClose }: { entry: WorkspaceEntry; onClose: () =
   const remove = () =>
     removeSnapshotsOf(entry.id)
       .then(() => deleteWorkspace(entry))
-      .then(onClose, (thrown: unknown) => setFault(messageOf(thrown)));
+      .then(onClose, (thrown: unknown) => setFault(wordsOf(thrown)));
   return (
     <Dialog
       title={`Delete ${entry.name}`}

@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { Fault, messageOf, type ExchangeRate } from '@half-penny/core/model';
+import { Fault, type ExchangeRate } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { currencyCodes } from '@half-penny/core/money';
 import { useState } from 'react';
 import { useToday } from '../../data/queries';
@@ -24,7 +25,7 @@ export function ExchangeRates({ pricer }: { pricer: Pricer }) {
       await run('exchange.take', { rows });
       setTold({ fault: false, text: `${rows.length} rates of ${[...wanted].join(', ')} read.` });
     } catch (thrown) {
-      setTold({ fault: true, text: `${messageOf(thrown)} Nothing was imported.` });
+      setTold({ fault: true, text: `${wordsOf(thrown)} Nothing was imported.` });
     }
   };
   const columns: Column<ExchangeRate>[] = [

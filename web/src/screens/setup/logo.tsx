@@ -1,4 +1,5 @@
-import { Fault, messageOf, type Picture, type Workspace } from '@half-penny/core/model';
+import { Fault, type Picture, type Workspace } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { pictureAddress } from '@half-penny/documents';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
@@ -24,7 +25,7 @@ export function Logo({ workspace }: { workspace: Workspace }) {
       await run('workspace.logo', { picture: await pictureOf(file) });
       setFault(undefined);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   return (

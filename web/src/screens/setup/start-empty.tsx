@@ -1,4 +1,4 @@
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { currencyCodes, readDecimal } from '@half-penny/core/money';
 import { dayOf } from '@half-penny/core/time';
 import { useForm } from 'react-hook-form';
@@ -74,7 +74,7 @@ export function StartEmpty({
     } catch (thrown) {
       const path = (thrown as { path?: string }).path ?? '';
       const field = path.startsWith('member') ? 'member' : path.startsWith('workspace') ? 'studio' : 'taxPercent';
-      setError(field, { message: messageOf(thrown) });
+      setError(field, { message: wordsOf(thrown) });
     }
   });
   return (

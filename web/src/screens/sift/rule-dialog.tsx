@@ -8,7 +8,8 @@ import {
   type PlacingRule,
 } from '@half-penny/core/capture';
 import { noJob } from '@half-penny/core/entries';
-import { messageOf, type Member } from '@half-penny/core/model';
+import { type Member } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useSession } from '../../data/session';
@@ -221,7 +222,7 @@ function tryRead(sentence: string): { when: PlacingRule['when'] } | { fault: str
   try {
     return { when: readSentence(sentence) };
   } catch (thrown) {
-    return { fault: messageOf(thrown) };
+    return { fault: wordsOf(thrown) };
   }
 }
 

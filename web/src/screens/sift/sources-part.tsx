@@ -1,5 +1,5 @@
 import type { Activity } from '@half-penny/core/capture';
-import { messageOf } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { addDays } from '@half-penny/core/time';
 import {
   callFields,
@@ -152,7 +152,7 @@ function Agent() {
         setKey(found);
         setFault(undefined);
       },
-      (thrown: unknown) => setFault(messageOf(thrown)),
+      (thrown: unknown) => setFault(wordsOf(thrown)),
     );
   return (
     <Section title="The agent">
@@ -251,7 +251,7 @@ function Files({ pricer, member, today }: PartProps) {
         setCalls({ name: file.name, table, mapping: guessCallMapping(table) });
       }
     } catch (thrown) {
-      setFaults([messageOf(thrown)]);
+      setFaults([wordsOf(thrown)]);
     }
   };
   const removeImpossible = async () => {

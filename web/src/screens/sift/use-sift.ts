@@ -2,7 +2,8 @@ import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
 import type { PlaceOutcome, SiftRow } from '@half-penny/core/capture';
 import { digitsOf } from '@half-penny/core/entries';
 import { blankEntry } from '@half-penny/core/entries';
-import { messageOf, type Entry, type Member } from '@half-penny/core/model';
+import { type Entry, type Member } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { boundsOfDay, type Day, type Interval } from '@half-penny/core/time';
 import { useEffect, useMemo, useState } from 'react';
 import { useEntriesOfRange, useTimer } from '../../data/queries';
@@ -81,7 +82,7 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
       })
       .then(
         (days) => !left && setState({ range, days, fault: null }),
-        (thrown: unknown) => !left && setState({ range, days: [], fault: messageOf(thrown) }),
+        (thrown: unknown) => !left && setState({ range, days: [], fault: wordsOf(thrown) }),
       );
     return () => void (left = true);
   }, [version, entries, timer, runningFrom, minute, from, to, covered, member.zone, pricer, workspace.id]);

@@ -1,6 +1,7 @@
 import { blankEntry, momentWithin, noJob, type Job } from '@half-penny/core/entries';
 import { jobName, worthOf, type Pricer } from '@half-penny/core/billing';
-import { messageOf, type Member } from '@half-penny/core/model';
+import { type Member } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { showAmount } from '@half-penny/core/money';
 import { dayOf, readClock, showLength } from '@half-penny/core/time';
 import { useState, type FormEvent } from 'react';
@@ -47,7 +48,7 @@ function DoubtRow({ doubt, pricer, member }: { doubt: OpenDoubt; pricer: Pricer;
       await run('time.settle', timer ? { timerId: timer.id, ...what } : { entryId: entry!.id, ...what });
       await forgetDoubt(doubt.doubt.id);
     } catch (thrown) {
-      setFault(messageOf(thrown));
+      setFault(wordsOf(thrown));
     }
   };
   const typeEdge = () => {

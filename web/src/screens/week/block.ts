@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { jobOf, unlistedJob, type Job, type WeekRow } from '@half-penny/core/entries';
-import { Fault, messageOf } from '@half-penny/core/model';
+import { Fault } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import { readLength, type Day, type Seconds } from '@half-penny/core/time';
 import { ownNameOf } from '../../parts/jobs';
 import { knownJobs } from '../../parts/known-jobs';
@@ -72,7 +73,7 @@ function secondsIn(text: string, where: string): Seconds {
   try {
     return readLength(plain).seconds;
   } catch (thrown) {
-    throw new Fault(`${where}: ${messageOf(thrown)}`, 'cells');
+    throw new Fault(`${where}: ${wordsOf(thrown)}`, 'cells');
   }
 }
 

@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { jobKey, noJob, type Job, type WeekRow } from '@half-penny/core/entries';
-import { messageOf, type Member } from '@half-penny/core/model';
+import { type Member } from '@half-penny/core/model';
+import { wordsOf } from '../../data/in-words';
 import type { Day } from '@half-penny/core/time';
 import { useEffect, useLayoutEffect, useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { useChanges } from '../../data/session';
@@ -236,7 +237,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
         await run('week.fill', { memberId: member.id, cells: pasted });
         setFault(undefined);
       } catch (thrown) {
-        setFault(`${messageOf(thrown)} Nothing was pasted.`);
+        setFault(`${wordsOf(thrown)} Nothing was pasted.`);
       }
     })();
   };
@@ -263,7 +264,7 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
     setRested(then !== null && then.row === from.row && then.column === from.column);
     saved.catch((thrown: unknown) => {
       setActive(from);
-      setEditing({ mode, begin: text, fault: messageOf(thrown) });
+      setEditing({ mode, begin: text, fault: wordsOf(thrown) });
     });
   };
 
