@@ -3,7 +3,7 @@ import type { Id } from '../model/ids';
 import type { JournalRow } from '../model/records';
 import { tableNames, type Rows, type TableName } from '../model/tables';
 import { ledger } from '../testing/ledger';
-import { DAY, TestEnvelope, work } from '../testing/studio';
+import { DAY, freshStudio, TestEnvelope, work } from '../testing/studio';
 import { sealed } from './journal';
 import { baseRow, checkWorkspace, headOf, lastOfEach, MemoryExecutor, MemoryStore, showHead } from '.';
 
@@ -163,6 +163,25 @@ describe('the history, replayed against the records', () => {
     // Started at the same moment, it takes the place of the other; undone, it gives that back as it was.
     await run('timer.start', start);
     await executor.undo();
+    expect(await checkWorkspace(store)).toEqual([]);
+  });
+
+  it('finds the order of two devices one of whose clocks was set back, with much that was done and undone', async () => {
+    const { store, at, test, executor } = await freshStudio();
+    for (let each = 0; each < 400; each++) {
+      test.wait(1);
+      await executor.run('entry.add', work(at.rig, 600 + each));
+    }
+    const late = new TestEnvelope(9);
+    late.memberId = at.member;
+    // A week before everything that it changes.
+    late.now = test.now - 7 * 86_400_000;
+    const other = new MemoryExecutor(store, late.envelope);
+    for (const { id } of store.rows('entries').slice(0, 350)) {
+      late.wait(1);
+      await other.run('entry.edit', { id, note: 'Changed' });
+      await other.undo();
+    }
     expect(await checkWorkspace(store)).toEqual([]);
   });
 

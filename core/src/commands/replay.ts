@@ -260,11 +260,22 @@ class Search {
   readonly #state: State;
   /** What rows are now, where they differ from the state. */
   readonly #now = new Map<string, Row | null>();
+  /** For each record, its changes in each chain, and how many of them are left. */
+  readonly #ahead = new Map<string, { changes: Change[][]; left: number[] }>();
 
   constructor(chains: readonly (readonly JournalRow[])[], state: State) {
     this.#chains = chains;
     this.#left = chains.map((chain) => chain.length);
     this.#state = state;
+    chains.forEach((rows, chain) => {
+      for (const change of rows.flatMap((row) => row.changes)) {
+        const key = `${change.table} ${change.id}`;
+        let ahead = this.#ahead.get(key);
+        if (!ahead) this.#ahead.set(key, (ahead = { changes: chains.map(() => []), left: chains.map(() => 0) }));
+        ahead.changes[chain]!.push(change);
+        ahead.left[chain]!++;
+      }
+    });
   }
 
   run(): JournalRow[] | null {
@@ -288,12 +299,29 @@ class Search {
     return this.#rowsOf(steps);
   }
 
-  /** Chains whose next row fits, the latest first. */
+  #count({ changes }: JournalRow, chain: number, by: 1 | -1): void {
+    for (const { table, id } of changes) this.#ahead.get(`${table} ${id}`)!.left[chain]! += by;
+  }
+
+  /** Chains whose next row fits and leaves an order for what is left of its records, the latest first. */
   #fitting(): number[] {
     const next = (chain: number) => this.#chains[chain]![this.#left[chain]! - 1]!;
     return [...this.#chains.keys()]
-      .filter((chain) => this.#left[chain]! > 0 && this.#fits(next(chain)))
+      .filter((chain) => this.#left[chain]! > 0 && this.#fits(next(chain)) && this.#leavesOrder(next(chain), chain))
       .sort((a, b) => next(b).at - next(a).at || (next(a).device < next(b).device ? 1 : -1));
+  }
+
+  /**
+   * Whether what other chains changed of a row's records can still be taken back after it. Where a change was undone, a record looks as if it
+   * had never been changed, and what was before would be taken back too early; a clock that was set back does not tell.
+   */
+  #leavesOrder({ changes }: JournalRow, chain: number): boolean {
+    return changes.every(({ table, id, before }) => {
+      const { left, changes: ahead } = this.#ahead.get(`${table} ${id}`)!;
+      if (left.every((count, other) => count === 0 || other === chain)) return true;
+      const after = left.map((count, other) => (other === chain ? count - 1 : count));
+      return orderIsLeft(table as TableName, before, after, ahead);
+    });
   }
 
   #row(table: TableName, id: Id): Row | null {
@@ -309,6 +337,7 @@ class Search {
 
   #take(chain: number): Step['undone'] {
     const row = this.#chains[chain]![--this.#left[chain]!]!;
+    this.#count(row, chain, -1);
     return row.changes.map(({ table, id, before }) => {
       const name = table as TableName;
       const was = this.#row(name, id);
@@ -318,7 +347,7 @@ class Search {
   }
 
   #giveBack({ chain, undone }: Step): void {
-    this.#left[chain]!++;
+    this.#count(this.#chains[chain]![this.#left[chain]!++]!, chain, 1);
     for (const [table, id, was] of undone) this.#now.set(`${table} ${id}`, was);
   }
 
@@ -326,6 +355,32 @@ class Search {
     const left = this.#chains.map((chain) => chain.length);
     return steps.map(({ chain }) => this.#chains[chain]![--left[chain]!]!);
   }
+}
+
+/** Steps that are spent on one record; beyond them it is left to the search over all. */
+const MOST_LOOKS = 500;
+
+/** Whether the changes of one record that are left in each chain can be taken back in some order, beginning with a state of it. */
+function orderIsLeft(
+  table: TableName,
+  state: Change['after'],
+  left: readonly number[],
+  ahead: readonly (readonly Change[])[],
+): boolean {
+  const seen = new Set<string>();
+  const from = (image: Change['after'], counts: readonly number[]): boolean => {
+    if (counts.every((count) => count === 0) || seen.size > MOST_LOOKS) return true;
+    return counts.some((count, chain) => {
+      const change = ahead[chain]![count - 1];
+      if (!change || !sameData(currentImage(table, image), currentImage(table, change.after))) return false;
+      const rest = counts.map((each, other) => (other === chain ? each - 1 : each));
+      const place = `${chain} ${rest.join(' ')}`;
+      if (seen.has(place)) return false;
+      seen.add(place);
+      return from(change.before, rest);
+    });
+  };
+  return from(state, left);
 }
 
 /** What is not as the history left it, in words. */
