@@ -1,6 +1,7 @@
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
+import { inOrder } from './in-order';
 import { pictureAddress } from './picture';
 import { invoiceView, lineHeads, type InvoiceView, type LineView } from './invoice-view';
 
@@ -77,7 +78,7 @@ interface InvoicePdfProps {
 
 /** An invoice on paper: A4 or US Letter, table heads repeated on each page, "page n of m". */
 export function InvoicePdf({ invoice, logo, copy = false, voided = false }: InvoicePdfProps) {
-  const view = invoiceView(invoice, copy ? `${invoice.number} (copy)` : invoice.number);
+  const view = inOrder(invoiceView(invoice, copy ? `${invoice.number} (copy)` : invoice.number));
   const fontFamily = fontStackFor(JSON.stringify(view)) as unknown as string;
   const early = view.lines.slice(0, -LINES_WITH_TOTALS);
   const last = view.lines.slice(-LINES_WITH_TOTALS);

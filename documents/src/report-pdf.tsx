@@ -2,6 +2,7 @@ import type { ReportSheet, SheetLine } from '@half-penny/core/reports';
 import type { Picture } from '@half-penny/core/model';
 import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
+import { inOrder } from './in-order';
 import { pictureAddress } from './picture';
 
 const INK = '#13222b';
@@ -39,7 +40,7 @@ const FOOT_TOP = { A4: { up: 804, aside: 558 }, Letter: { up: 754, aside: 574 } 
 
 /** A report on paper, with the studio's head: heads repeated on each page, "page n of m". */
 export function ReportPdf({
-  sheet,
+  sheet: written,
   studio,
   logo,
 }: {
@@ -47,6 +48,7 @@ export function ReportPdf({
   studio: ReportStudio;
   logo?: Picture | undefined;
 }) {
+  const sheet = inOrder(written);
   const fontFamily = fontStackFor(JSON.stringify([sheet, studio])) as unknown as string;
   const aside = sheet.heads.length > UPRIGHT;
   const width = Math.min(82, (aside ? 560 : 380) / Math.max(1, sheet.heads.length));

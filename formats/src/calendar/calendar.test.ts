@@ -222,6 +222,12 @@ it('reads what it wrote', async () => {
     ],
     start,
   );
+  // No line is longer than 75 octets (RFC 5545, 3.1), signs of several octets included, and no carriage return stands alone.
+  const long = writeCalendar([{ ...line, note: `${'Bühne 🎭 '.repeat(60)}\rnext`, spans: [] }], start);
+  for (const each of long.split('\r\n')) {
+    expect(new TextEncoder().encode(each).length).toBeLessThanOrEqual(75);
+    expect(each).not.toContain('\r');
+  }
   const { events, faults } = await readCalendar(text, { from: '2026-11-12', to: '2026-11-12', zone: ZONE });
   expect(faults).toEqual([]);
   expect(events.map((each) => [each.title, each.start, each.seconds])).toEqual([
