@@ -19,6 +19,9 @@ import {
   written,
 } from './app';
 
+// All hand their backups to the one server of these tests: one after another, each finds its own first.
+test.describe.configure({ mode: 'default' });
+
 const connected = () => `/#${secretOf(serverFolder())}`;
 const backups = (page: Page) => page.getByRole('region', { name: 'Backups' });
 

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { HOST, makeServer } from './app';
 import { secretIn } from './door';
-import { lockFolder } from './spool';
+import { FolderInUse, lockFolder } from './spool';
 
 const DEFAULT_PORT = 4350;
 
@@ -28,6 +28,20 @@ function inWords({ code, path = 'its folder', message }: Error & { code?: string
   }
 }
 
+const PATIENCE = 5000;
+
+/** One that is just being ended, as when it is started again at once, is waited for. */
+async function lockedFolder(folder: string): Promise<() => void> {
+  for (const end = Date.now() + PATIENCE; ;) {
+    try {
+      return lockFolder(folder);
+    } catch (thrown) {
+      if (!(thrown instanceof FolderInUse) || Date.now() > end) throw thrown;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+}
+
 const asked = process.env.PORT ?? String(DEFAULT_PORT);
 const port = Number(asked);
 if (!/^\d+$/.test(asked) || port < 1 || port > 65_535) {
@@ -38,7 +52,7 @@ try {
   const root = fileURLToPath(new URL('../../web/dist', import.meta.url));
   // Another port is another store, here as in the browser.
   const data = join(process.env.HALF_PENNY_DATA ?? join(homedir(), '.half-penny'), String(port));
-  const unlock = lockFolder(data);
+  const unlock = await lockedFolder(data);
   process.once('exit', unlock);
   const secret = secretIn(join(data, 'page-secret'));
   const server = await makeServer({ root, port, data, secret });

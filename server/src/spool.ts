@@ -222,13 +222,21 @@ function placeOf(line: Buffer, offset: number): Place | null {
   }
 }
 
-/** A folder that one server at a time works on. */
+/** Another server works on the folder. */
+export class FolderInUse extends Error {}
+
+/**
+ * A folder that one server at a time works on.
+ *
+ * @returns a function that gives it free again
+ * @throws FolderInUse
+ */
 export function lockFolder(folder: string): () => void {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const path = join(folder, 'in-use');
   const holder = existsSync(path) ? Number(readFileSync(path, 'utf8')) : NaN;
   if (Number.isInteger(holder) && holder !== process.pid && isAlive(holder)) {
-    throw new Error(
+    throw new FolderInUse(
       `Another Half Penny server (process ${holder}) works on ${folder}. End it first, or start with another PORT.`,
     );
   }
@@ -241,8 +249,10 @@ export function lockFolder(folder: string): () => void {
 function isAlive(pid: number): boolean {
   try {
     process.kill(pid, 0);
-    return true;
   } catch (thrown) {
     return (thrown as { code?: string }).code === 'EPERM';
   }
+  // After a power cut another program may have the number: where the system tells what runs, it is asked.
+  const told = `/proc/${pid}/cmdline`;
+  return !existsSync(told) || /node|tsx/.test(readFileSync(told, 'latin1'));
 }
