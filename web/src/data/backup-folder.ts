@@ -1,6 +1,7 @@
 import { momentsToKeep } from '@half-penny/core/time';
 import { useEffect, useState } from 'react';
 import type { WorkspaceEntry } from './database';
+import { plainName } from './plain-name';
 import { registry } from './registry';
 
 // A folder that the person picked for backups, where the browser can write into one.
@@ -42,14 +43,6 @@ function momentOf(name: string, { id }: Pick<WorkspaceEntry, 'id'>): number | nu
   return Date.parse(`${year}-${month}-${day}T${hour}:${minute}:${second}Z`);
 }
 
-const plain = (name: string): string =>
-  name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
-    .slice(0, 40) || 'workspace';
-
 /** Writes a backup into the folder, whole or not at all, and removes those that are not kept any longer. */
 export async function putInFolder(
   folder: FileSystemDirectoryHandle,
@@ -58,7 +51,7 @@ export async function putInFolder(
   at: number,
 ): Promise<void> {
   const stamp = `${new Date(at).toISOString().slice(0, 19).replace(/:/g, '')}Z`;
-  const name = `${plain(entry.name)}-${lettersOf(entry)}-${stamp}.half-penny.zip`;
+  const name = `${plainName(entry.name)}-${lettersOf(entry)}-${stamp}.half-penny.zip`;
   const file = await folder.getFileHandle(name, { create: true });
   // What is written gets its place when it is closed; until then the file is as it was.
   const writing = await file.createWritable();

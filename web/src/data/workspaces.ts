@@ -4,6 +4,7 @@ import { buildDemo, exportWorkspace, type Work } from '../workers/work';
 import type { Exported } from '../workers/workspace.worker';
 import { DATABASE_PREFIX, WorkspaceDatabase, type WorkspaceEntry } from './database';
 import { DexieExecutor } from './executor';
+import { plainName } from './plain-name';
 import { newId, openWorkspace } from './registry';
 import { whileMaking } from './storage';
 
@@ -72,14 +73,7 @@ export const exportFile = (entry: WorkspaceEntry, onProgress: Progress, withHist
   exportWorkspace(entry.database, withHistory, onProgress);
 
 /** "saltmere-lighting-2026-11-12.half-penny.zip". */
-export function fileNameOf(name: string, day: string): string {
-  const plain = name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '');
-  return `${plain.slice(0, 60) || 'workspace'}-${day}.half-penny.zip`;
-}
+export const fileNameOf = (name: string, day: string): string => `${plainName(name)}-${day}.half-penny.zip`;
 
 /** Hands a file to the person. */
 export function save(blob: Blob, name: string): void {
