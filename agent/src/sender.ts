@@ -69,6 +69,10 @@ export class Sender {
         this.#spool.refuse(batch.first + batch.activities.length - 1, `${path ?? ''} ${message}`);
         continue;
       }
+      if (response.status === 507) {
+        const { message } = (await response.json()) as { message: string };
+        return this.#fail(`${message} Until then what is noticed is kept here.`);
+      }
       if (!response.ok) return this.#fail(`The server has a fault (${response.status}); it is tried again.`);
       const { upTo } = (await response.json()) as { upTo: number };
       // It may have had some of it from before a mishap.

@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Browser, BrowserContext, Page } from '@playwright/test';
@@ -299,4 +299,55 @@ test('a workspace of an older version is kept as it was before it is brought for
   await expect(row(page, /Saltmere Lighting/)).toHaveCount(2);
   await kept.getByRole('button', { name: 'Delete' }).click();
   await expect(kept).toHaveCount(0);
+});
+
+test('the trail’s sealed copy comes back in an emptied browser, and goes with the trail', async ({ page, browser }) => {
+  const passphrase = 'seven lamps over the water';
+  const copies = (of: Page) => of.getByRole('region', { name: 'A sealed copy' });
+  const kept = () => readdirSync(join(serverFolder(), 'trail-backups')).filter((name) => name.endsWith('-trail'));
+  const count = async (of: Page) =>
+    Number(/([\d,]+) activities are kept/.exec(await of.locator('main').innerText())![1]!.replace(',', ''));
+  await ownStudio(page);
+  await open(page, '/sift/sources');
+  const noticed = await count(page);
+  await copies(page).getByRole('button', { name: 'Keep a copy…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'A sealed copy of the trail' });
+  await dialog.getByLabel('Passphrase').fill('short');
+  await dialog.getByLabel('Once more').fill('short');
+  await dialog.getByRole('button', { name: 'Keep a copy' }).click();
+  await expect(dialog.getByRole('alert')).toContainText('at least 10 letters');
+  await dialog.getByLabel('Passphrase').fill(passphrase);
+  await dialog.getByLabel('Once more').fill(passphrase);
+  await dialog.getByRole('button', { name: 'Keep a copy' }).click();
+  await expect(copies(page).getByText(/^Taken /)).toBeVisible();
+  await expectAxeClean(page);
+  const [file] = kept();
+  // Nothing of what was noticed can be read in it.
+  const bytes = readFileSync(join(serverFolder(), 'trail-backups', file!));
+  for (const word of ['Plotting desk', 'quayside', '"from"']) expect(bytes.includes(word)).toBe(false);
+
+  const { page: fresh, context } = await emptied(browser);
+  await fresh.goto(connected());
+  await fresh.getByRole('button', { name: 'Begin with the demo studio' }).click();
+  await ready(fresh);
+  await open(fresh, '/sift/sources');
+  await fresh.getByRole('button', { name: 'Wipe the trail…' }).click();
+  await fresh.getByRole('button', { name: 'Wipe it' }).click();
+  await expect.poll(() => count(fresh)).toBe(0);
+  // Wiping here takes no copy that is of another browser.
+  expect(kept()).toEqual([file]);
+  await copies(fresh).getByRole('button', { name: 'Bring back…' }).click();
+  const opening = fresh.getByRole('dialog', { name: 'Bring the trail back' });
+  await opening.getByLabel('Passphrase').fill('another passphrase');
+  await opening.getByRole('button', { name: 'Bring back' }).click();
+  await expect(opening.getByRole('alert')).toContainText('The passphrase is not that of this file');
+  await opening.getByLabel('Passphrase').fill(passphrase);
+  await opening.getByRole('button', { name: 'Bring back' }).click();
+  await expect(copies(fresh).getByText(/rows came back/)).toBeVisible();
+  await expect.poll(() => count(fresh)).toBe(noticed);
+
+  await fresh.getByRole('button', { name: 'Wipe the trail…' }).click();
+  await fresh.getByRole('button', { name: 'Wipe it' }).click();
+  await expect.poll(kept).toEqual([]);
+  await context.close();
 });

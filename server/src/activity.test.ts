@@ -167,6 +167,29 @@ describe('activity on its way to the browser', () => {
     expect((await send(6, 3)).json()).toEqual({ upTo: 8 });
   });
 
+  it('puts nothing on top of what nobody has collected for three months', async () => {
+    let now = Date.parse('2026-08-12T12:00:00Z');
+    const build = () => {
+      server = Fastify();
+      addActivity(server, folder, ownPage(SECRET, ADDRESS), { now: () => now });
+    };
+    build();
+    expect((await send(1, 2)).statusCode).toBe(200);
+    now += 92 * 86_400_000;
+    build();
+    expect((await send(3, 1)).statusCode).toBe(200);
+    now += 1;
+    const old = await send(4, 1);
+    expect([old.statusCode, old.json<{ message: string }>().message]).toEqual([
+      507,
+      'Activity has waited since 2026-08-12 to be collected, and no more is taken. Open Half Penny in the browser; it collects it.',
+    ]);
+    // The first batch alone was old.
+    await collected(2);
+    expect((await send(4, 1)).json()).toEqual({ upTo: 4 });
+    expect(await collectAll()).toEqual(titles(3, 4));
+  });
+
   it('never makes a path of what was sent, nor reads a file that is of no device', async () => {
     for (const device of ['../laptop', 'a/b', '..', 'x'.repeat(65), 'laptop.state']) {
       expect((await send(1, 1, { device })).statusCode).toBe(400);

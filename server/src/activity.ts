@@ -4,7 +4,7 @@ import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
 import * as z from 'zod';
 import { Guesses, isSame, keepIn, keptIn, type ownPage } from './door';
-import { Spool, SpoolFull } from './spool';
+import { Spool, SpoolFull, type SpoolOptions } from './spool';
 
 /** A batch of 2,000 with long titles; longer ones are sent in parts. */
 const LARGEST = 8 << 20;
@@ -19,7 +19,7 @@ export function addActivity(
   server: FastifyInstance,
   folder: string,
   own: ReturnType<typeof ownPage>,
-  options: { mostBytes?: number } = {},
+  options: SpoolOptions = {},
 ): void {
   const spool = new Spool(join(folder, 'spool'), options);
   const keyFile = join(folder, 'pairing-key');

@@ -4,7 +4,7 @@ import Fastify, { type FastifyInstance } from 'fastify';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { addActivity } from './activity';
-import { addBackups, Backups } from './backups';
+import { addBackups, Backups, TRAILS } from './backups';
 import { addBookkeeping } from './bookkeeping';
 import { ownPage } from './door';
 
@@ -83,7 +83,13 @@ export async function makeServer({ root, port, data, secret, now }: ServerOption
   const own = ownPage(secret, `http://${HOST}:${port}`);
   addBookkeeping(server, own, now);
   addActivity(server, data, own);
-  addBackups(server, new Backups(join(data, 'backups'), now ? { now } : {}), own);
+  const clock = now ? { now } : {};
+  addBackups(
+    server,
+    own,
+    new Backups(join(data, 'backups'), clock),
+    new Backups(join(data, 'trail-backups'), { ...clock, kind: TRAILS }),
+  );
   server.setNotFoundHandler((request, reply) => {
     const wantsPage = request.method === 'GET' && request.headers.accept?.includes('text/html');
     if (!wantsPage) return reply.code(404).send({ message: `There is nothing at ${request.url}.` });

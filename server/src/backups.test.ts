@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { Backups, BackupRefused } from './backups';
+import { Backups, BackupRefused, TRAILS, type BackupKind } from './backups';
 
 const NOON = Date.parse('2026-11-12T12:00:00Z');
 const DAY = 86_400_000;
@@ -17,7 +17,8 @@ beforeEach(() => {
 });
 
 const file = (text: string) => Buffer.from(`PK\u0003\u0004${text}`);
-const start = (more: { largest?: number; mostBytes?: number } = {}) => new Backups(folder, { now: () => now, ...more });
+const start = (more: { largest?: number; mostBytes?: number; kind?: BackupKind } = {}) =>
+  new Backups(folder, { now: () => now, ...more });
 const take = (backups: Backups, text: string, workspace = 'saltmere', changes = 1) =>
   backups.take(Readable.from([file(text)]), { workspace, name: 'Saltmere Lighting', changes });
 const contentOf = async (backups: Backups, id: string): Promise<Buffer> => {
@@ -132,5 +133,20 @@ describe('backups of the server', () => {
     const two = await take(backups, 'two');
     expect(two.at).toBe(one.at + 1);
     expect((await contentOf(backups, two.id)).toString()).toContain('two');
+  });
+
+  it('of a trail are sealed files, of which the newest alone stays', async () => {
+    const backups = start({ kind: TRAILS });
+    const about = { workspace: 'trail', name: 'What was noticed', changes: 3 };
+    await expect(backups.take(Readable.from([file('a')]), about)).rejects.toThrow('This is no sealed trail');
+    const ids: string[] = [];
+    for (const text of ['first', 'second']) {
+      now += DAY;
+      ids.push((await backups.take(Readable.from([Buffer.from(`HPSEAL1\n${text}`)]), about)).id);
+    }
+    await backups.take(Readable.from([Buffer.from('HPSEAL1\nanother')]), { ...about, workspace: 'other' });
+    expect(backups.list().map(({ id }) => id)).toContain(ids[1]);
+    expect(readdirSync(folder).filter((name) => name.endsWith('.half-penny-trail'))).toHaveLength(2);
+    expect((await contentOf(backups, ids[1]!)).toString()).toBe('HPSEAL1\nsecond');
   });
 });

@@ -50,8 +50,35 @@ const LARGEST = 2 ** 31;
 const MOST_BYTES = 8 * 2 ** 30;
 const inMegabytes = (bytes: number) => `${Math.ceil(bytes / 1e6).toLocaleString('en-GB')} MB`;
 
-/** How workspace files begin, as all zip files do. */
-const ZIP = Buffer.from('PK\u0003\u0004');
+/** What kind of files a folder of backups is for. */
+export interface BackupKind {
+  /** In words. */
+  called: string;
+  ending: string;
+  /** Its first bytes, which no other kind has. */
+  begins: Buffer;
+  type: string;
+  /** Whether earlier ones stay beside the newest. */
+  generations: boolean;
+}
+
+/** Workspace files, which are zip files. */
+export const WORKSPACES: BackupKind = {
+  called: 'workspace file',
+  ending: 'half-penny.zip',
+  begins: Buffer.from('PK\u0003\u0004'),
+  type: 'application/zip',
+  generations: true,
+};
+
+/** Sealed trails. What was deleted from a trail is not to live on in an older backup of it: only the newest stays. */
+export const TRAILS: BackupKind = {
+  called: 'sealed trail',
+  ending: 'half-penny-trail',
+  begins: Buffer.from('HPSEAL1\n'),
+  type: 'application/octet-stream',
+  generations: false,
+};
 
 /** The name of a backup's two files, made of its moment and a hash; nothing of it is what was sent. */
 const ID = /^\d{8}T\d{9}Z-[0-9a-f]{16}$/;
@@ -62,20 +89,26 @@ interface BackupOptions {
   /** Of one file, and of all together. */
   largest?: number;
   mostBytes?: number;
+  kind?: BackupKind;
 }
 
 /**
- * Workspace files that the page hands over, in a folder: `….half-penny.zip` beside a `….json` that tells what it is. A file is written
+ * Files of one kind that the page hands over, in a folder: `….half-penny.zip` beside a `….json` that tells what it is. A file is written
  * beside, flushed and then given its name, so there is no half of one.
  */
 export class Backups {
   readonly folder: string;
   readonly mostBytes: number;
+  readonly kind: BackupKind;
   readonly #largest: number;
   readonly #now: () => number;
 
-  constructor(folder: string, { now = Date.now, largest = LARGEST, mostBytes = MOST_BYTES }: BackupOptions = {}) {
+  constructor(
+    folder: string,
+    { now = Date.now, largest = LARGEST, mostBytes = MOST_BYTES, kind = WORKSPACES }: BackupOptions = {},
+  ) {
     this.folder = folder;
+    this.kind = kind;
     this.mostBytes = mostBytes;
     this.#largest = largest;
     this.#now = now;
@@ -113,8 +146,9 @@ export class Backups {
     try {
       for await (const piece of content) {
         const chunk = piece as Buffer;
-        if (bytes === 0 && !chunk.subarray(0, 4).equals(ZIP))
-          throw new BackupRefused(400, 'This is no workspace file; nothing was kept of it.');
+        const { begins, called } = this.kind;
+        if (bytes === 0 && !chunk.subarray(0, begins.length).equals(begins))
+          throw new BackupRefused(400, `This is no ${called}; nothing was kept of it.`);
         bytes += chunk.length;
         if (bytes > this.#largest)
           throw new BackupRefused(
@@ -189,10 +223,8 @@ export class Backups {
     const known = this.list();
     for (const workspace of new Set(known.map((each) => each.workspace))) {
       const own = known.filter((each) => each.workspace === workspace);
-      const keep = momentsToKeep(
-        own.map(({ at }) => at),
-        this.#now(),
-      );
+      const moments = own.map(({ at }) => at);
+      const keep = this.kind.generations ? momentsToKeep(moments, this.#now()) : new Set([Math.max(...moments)]);
       for (const each of own) if (!keep.has(each.at)) this.#remove(each);
     }
   }
@@ -208,23 +240,34 @@ export class Backups {
     rmSync(this.#file(id), { force: true });
   }
 
-  #file = (id: string): string => join(this.folder, `${id}.half-penny.zip`);
+  #file = (id: string): string => join(this.folder, `${id}.${this.kind.ending}`);
 }
 
 const hash16 = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 16);
 
-/** Adds the keeping of workspace files that the application's page hands over. */
-export function addBackups(server: FastifyInstance, backups: Backups, own: ReturnType<typeof ownPage>): void {
-  // Taken in as it comes: a workspace does not go through memory at once.
-  server.addContentTypeParser('application/zip', (_request, payload, done) => done(null, payload));
+type Own = ReturnType<typeof ownPage>;
 
-  server.get('/backups', { onRequest: own }, () => ({
+/** Adds the keeping of workspace files and of the sealed trail that the application's page hands over. */
+export function addBackups(server: FastifyInstance, own: Own, workspaces: Backups, trails: Backups): void {
+  for (const [path, backups] of [
+    ['/backups', workspaces],
+    ['/trail-backups', trails],
+  ] as const) {
+    // Taken in as it comes: a workspace does not go through memory at once.
+    server.addContentTypeParser(backups.kind.type, (_request, payload, done) => done(null, payload));
+    addOneKind(server, own, path, backups);
+  }
+}
+
+function addOneKind(server: FastifyInstance, own: Own, path: string, backups: Backups): void {
+  const gone = { message: 'This backup is not there any more.' };
+  server.get(path, { onRequest: own }, () => ({
     folder: backups.folder,
     held: backups.held(),
     most: backups.mostBytes,
     backups: backups.list(),
   }));
-  server.post('/backups', { onRequest: own, bodyLimit: LARGEST }, async (request, reply) => {
+  server.post(path, { onRequest: own, bodyLimit: LARGEST }, async (request, reply) => {
     const about = aboutSchema.safeParse(request.query);
     if (!about.success) {
       const [issue] = about.error.issues;
@@ -237,14 +280,12 @@ export function addBackups(server: FastifyInstance, backups: Backups, own: Retur
       return reply.code(thrown.statusCode).send({ message: thrown.message });
     }
   });
-  server.get<{ Params: { id: string } }>('/backups/:id', { onRequest: own }, (request, reply) => {
+  server.get<{ Params: { id: string } }>(`${path}/:id`, { onRequest: own }, (request, reply) => {
     const content = backups.read(request.params.id);
-    if (!content) return reply.code(404).send({ message: 'This backup is not there any more.' });
-    return reply.type('application/zip').header('cache-control', 'no-store').send(content);
+    if (!content) return reply.code(404).send(gone);
+    return reply.type(backups.kind.type).header('cache-control', 'no-store').send(content);
   });
-  server.delete<{ Params: { id: string } }>('/backups/:id', { onRequest: own }, (request, reply) =>
-    backups.remove(request.params.id)
-      ? reply.code(204).send()
-      : reply.code(404).send({ message: 'This backup is not there any more.' }),
+  server.delete<{ Params: { id: string } }>(`${path}/:id`, { onRequest: own }, (request, reply) =>
+    backups.remove(request.params.id) ? reply.code(204).send() : reply.code(404).send(gone),
   );
 }

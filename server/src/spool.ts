@@ -28,12 +28,19 @@ const stateSchema = z.strictObject({
 type State = z.infer<typeof stateSchema>;
 
 /** A line of the spool, as far as the server has to know it. */
-const lineSchema = z.looseObject({ first: z.int().min(1), activities: z.array(z.unknown()).min(1) });
+const lineSchema = z.looseObject({
+  first: z.int().min(1),
+  /** When it came; lines of earlier versions do not say. */
+  at: z.int().min(0).optional(),
+  activities: z.array(z.unknown()).min(1),
+});
 
 /** Where a batch stands in its file. */
 interface Place {
   first: number;
   count: number;
+  /** When it came, in milliseconds since 1970; null where nobody noted it. */
+  at: number | null;
   offset: number;
   length: number;
 }
@@ -56,7 +63,17 @@ export class SpoolFull extends Error {
 
 /** All batches of all devices together: months of work of several people, and no disk full. */
 const MOST_BYTES = 512 << 20;
+/** What nobody has collected for so long, nobody may ever: no more is put on top of it. */
+const MOST_DAYS = 92;
+const DAY = 86_400_000;
 const NEWLINE = 10;
+
+export interface SpoolOptions {
+  mostBytes?: number;
+  mostDays?: number;
+  now?: () => number;
+  warn?: (message: string) => void;
+}
 
 /**
  * Activity that no browser has collected yet, on disk: a file of batches for each device, each written to the disk before it is
@@ -66,12 +83,19 @@ const NEWLINE = 10;
 export class Spool {
   readonly #folder: string;
   readonly #mostBytes: number;
+  readonly #mostDays: number;
+  readonly #now: () => number;
   readonly #warn: (message: string) => void;
   readonly #devices = new Map<string, Device>();
 
-  constructor(folder: string, { mostBytes = MOST_BYTES, warn = console.warn as (message: string) => void } = {}) {
+  constructor(
+    folder: string,
+    { mostBytes = MOST_BYTES, mostDays = MOST_DAYS, now = Date.now, warn = console.warn }: SpoolOptions = {},
+  ) {
     this.#folder = folder;
     this.#mostBytes = mostBytes;
+    this.#mostDays = mostDays;
+    this.#now = now;
     this.#warn = warn;
     mkdirSync(folder, { recursive: true, mode: 0o700 });
     for (const name of readdirSync(folder)) {
@@ -92,11 +116,18 @@ export class Spool {
     const fresh = batch.activities.slice(Math.max(0, device.last + 1 - batch.first));
     if (fresh.length === 0) return device.last;
     const first = batch.first + batch.activities.length - fresh.length;
-    const line = Buffer.from(`${JSON.stringify({ device: batch.device, first, activities: fresh })}\n`);
+    const at = this.#now();
+    const line = Buffer.from(`${JSON.stringify({ device: batch.device, first, at, activities: fresh })}\n`);
     const held = [...this.#devices.values()].reduce((sum, each) => sum + each.bytes, 0);
     if (held + line.length > this.#mostBytes) {
       throw new SpoolFull(
         `${Math.round(held / 1e6)} MB of activity wait to be collected, and no more is taken. Open Half Penny in the browser; it collects them.`,
+      );
+    }
+    const oldest = this.#oldest();
+    if (at - oldest > this.#mostDays * DAY) {
+      throw new SpoolFull(
+        `Activity has waited since ${new Date(oldest).toISOString().slice(0, 10)} to be collected, and no more is taken. Open Half Penny in the browser; it collects it.`,
       );
     }
     const path = this.#path(batch.device);
@@ -113,7 +144,7 @@ export class Spool {
       if (existsSync(path)) truncateSync(path, device.bytes);
       throw new SpoolFull(`The activity could not be written (${(thrown as { code?: string }).code ?? 'unknown'}).`);
     }
-    device.places.push({ first, count: fresh.length, offset: device.bytes, length: line.length });
+    device.places.push({ first, count: fresh.length, at, offset: device.bytes, length: line.length });
     device.bytes += line.length;
     device.last = first + fresh.length - 1;
     return device.last;
@@ -147,6 +178,16 @@ export class Spool {
     if (device.collected < device.last) return;
     if (existsSync(this.#path(name))) truncateSync(this.#path(name));
     Object.assign(device, { places: [], bytes: 0 });
+  }
+
+  /** When what waits longest came; Infinity where nothing waits. */
+  #oldest(): number {
+    let oldest = Infinity;
+    for (const { places, collected } of this.#devices.values()) {
+      const waits = places.find(({ first, count, at }) => at !== null && first + count - 1 > collected);
+      if (waits) oldest = Math.min(oldest, waits.at!);
+    }
+    return oldest;
   }
 
   #deviceOf(name: string): Device {
@@ -215,8 +256,8 @@ export class Spool {
 /** Where a line stands, if it is a batch. */
 function placeOf(line: Buffer, offset: number): Place | null {
   try {
-    const { first, activities } = lineSchema.parse(JSON.parse(line.toString('utf8')));
-    return { first, count: activities.length, offset, length: line.length };
+    const { first, at = null, activities } = lineSchema.parse(JSON.parse(line.toString('utf8')));
+    return { first, count: activities.length, at, offset, length: line.length };
   } catch {
     return null;
   }

@@ -22,7 +22,9 @@ export default function FirstVisit({ backups, onChosen }: FirstVisitProps) {
       <BackupList backups={backups} onBack={onChosen} />
       <p className="mt-6 flex flex-wrap items-center gap-3">
         <Button onClick={() => onChosen(null)}>Begin with the demo studio</Button>
-        <span className="text-sm text-soft">Backups can be brought back later too, in Setup → Your data.</span>
+        <span className="text-sm text-soft">
+          Backups can be brought back later too, in Setup → Your data; a sealed copy of the trail in Sift → Sources.
+        </span>
       </p>
     </Doorstep>
   );

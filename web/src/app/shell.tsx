@@ -156,7 +156,7 @@ function Index() {
   );
 }
 
-/** Activity is collected and backups are kept for as long as the application is open; the first load does without. */
+/** Activity is collected and backups of workspace and trail are kept for as long as the application is open; the first load does without. */
 function useServer() {
   const later = useLater();
   const { entry } = useSession();
@@ -164,10 +164,10 @@ function useServer() {
     if (!later) return;
     let stop: (() => void) | null = null;
     let left = false;
-    void Promise.all([import('../data/collect'), import('../data/backups')]).then(
-      ([{ collectActivity }, { keepBackups }]) => {
+    void Promise.all([import('../data/collect'), import('../data/backups'), import('../data/trail-backup')]).then(
+      ([{ collectActivity }, { keepBackups }, { keepTrailBackup }]) => {
         if (left) return;
-        const ends = [collectActivity(), keepBackups(entry)];
+        const ends = [collectActivity(), keepBackups(entry), keepTrailBackup()];
         stop = () => ends.forEach((end) => end());
       },
     );

@@ -33,6 +33,9 @@ export async function readyFolder(): Promise<FileSystemDirectoryHandle | null> {
   return folder && (await mayWrite(folder)) ? folder : null;
 }
 
+/** Whether a folder was picked, whether or not it can be written to now. */
+export const hasFolder = async (): Promise<boolean> => (await keptFolder()) !== null;
+
 /** Of one workspace: a name for people, its own letters, the moment. */
 const FILE = /^.*-([0-9a-f]{8})-(\d{4})-(\d\d)-(\d\d)T(\d\d)(\d\d)(\d\d)Z\.half-penny\.zip$/;
 const lettersOf = ({ id }: Pick<WorkspaceEntry, 'id'>): string => id.replace(/[^0-9a-f]/g, '').slice(-8);

@@ -19,7 +19,7 @@ const backupSchema = z.object({
   bytes: z.number(),
 });
 export type Backup = z.output<typeof backupSchema>;
-const heldSchema = z.object({
+export const heldSchema = z.object({
   folder: z.string(),
   held: z.number(),
   most: z.number(),

@@ -3,7 +3,8 @@ import { forgetInWorkspace } from '../workers/work';
 import type { WorkspaceEntry } from './database';
 import { registry } from './registry';
 import { removeSnapshotsOf } from './snapshots';
-import { trail } from './trail';
+import { outdateBackup, trail } from './trail';
+import { removeOldTrailBackups } from './trail-backup';
 import { whileWriting } from './writing';
 
 /**
@@ -24,12 +25,16 @@ export function forgetForGood(entry: WorkspaceEntry, whose: Whose): Promise<{ to
         delete row.backedUp;
       });
     await removeSnapshotsOf(entry.id);
-    await trail.activities
-      .filter((activity) => {
-        const text = JSON.stringify(activity).toLowerCase();
-        return known.some((each) => text.includes(each));
-      })
-      .delete();
+    await trail.transaction('rw', trail.activities, trail.backup, async () => {
+      const gone = await trail.activities
+        .filter((activity) => {
+          const text = JSON.stringify(activity).toLowerCase();
+          return known.some((each) => text.includes(each));
+        })
+        .delete();
+      if (gone > 0) await outdateBackup();
+    });
+    void removeOldTrailBackups();
     return { touched, papers };
   });
 }

@@ -1,3 +1,4 @@
+import type { SealingKey } from '@half-penny/formats/sealed';
 import type { CaptureSettings, KeptActivity, PlacingRule, Placing, Switch } from '@half-penny/core/capture';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import { trailMigrations } from './trail-migrations';
@@ -20,6 +21,22 @@ interface Setting {
   value: CaptureSettings | Pause[];
 }
 
+/** That the trail is backed up, by the person's choice. */
+export interface TrailBackup {
+  key: 'chosen';
+  /** By which the backups of this trail are known where they lie. */
+  id: string;
+  sealing: SealingKey;
+  /** The last that was taken: when, how large, and of what. */
+  last: { at: number; bytes: number; mark: string } | null;
+}
+
+/** Backups of a trail that was wiped, which are still to be removed. */
+interface ToRemove {
+  key: 'to remove';
+  ids: string[];
+}
+
 /**
  * What the computer noticed, and what was said of it: the business of the person at this machine alone. It is a database apart from any
  * workspace, has no journal, and goes into no file.
@@ -31,6 +48,7 @@ export class TrailDatabase extends Dexie {
   switches!: Table<Switch, [string, number]>;
   openedFor!: EntityTable<DocumentOpenedFor, 'file'>;
   settings!: EntityTable<Setting, 'key'>;
+  backup!: Table<TrailBackup | ToRemove, string>;
 
   constructor(name = 'half-penny.trail') {
     super(name, DURABLE);

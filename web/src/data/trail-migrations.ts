@@ -47,6 +47,8 @@ export const trailMigrations: readonly TrailMigration[] = [
     },
   },
   { version: 3, stores: { purposes: null } },
+  // How the trail is backed up, and the key that seals it.
+  { version: 4, stores: { backup: 'key' } },
 ];
 
 function renameOpenedFor(outcome: { purposeId?: unknown; openedForId?: unknown }): void {

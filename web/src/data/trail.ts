@@ -13,7 +13,7 @@ import {
 import { Fault } from '@half-penny/core/model';
 import type { Table } from 'dexie';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { TrailDatabase, type Pause } from './trail-database';
+import { TrailDatabase, type Pause, type TrailBackup } from './trail-database';
 
 export const trail = new TrailDatabase();
 
@@ -124,11 +124,15 @@ export async function forgetOld(now: number): Promise<void> {
       .delete();
 }
 
-/** Wipes the trail: activity, what was learned from it, and switched clocks; rules and settings stay unless all is to go. */
+/**
+ * Wipes the trail: activity, what was learned from it, and switched clocks; rules and settings stay unless all is to go.
+ * What is noted in the same step is that its backup goes too.
+ */
 export async function wipeTrail(all: boolean): Promise<void> {
   await trail.transaction('rw', trail.tables, async () => {
     const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.openedFor];
     for (const table of all ? [...tables, trail.rules, trail.settings] : tables) await table.clear();
+    await outdateBackup();
   });
 }
 
@@ -151,4 +155,27 @@ export function useTrailVersion(start: number, end: number): string | undefined 
     // Placings are few and small; their contents tell whether anything changed.
     return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, openedFor]);
   }, [start, end]);
+}
+
+/**
+ * Says that what lies in a backup is to be removed from there; to be called within the transaction that deletes it here. The trail goes on
+ * being backed up under another name, by the same passphrase.
+ */
+export async function outdateBackup(stop = false): Promise<void> {
+  const chosen = await chosenBackup();
+  if (!chosen) return;
+  const waiting = await backupsToRemove();
+  await trail.backup.put({ key: 'to remove', ids: [...waiting, chosen.id] });
+  if (stop) await trail.backup.delete('chosen');
+  else await trail.backup.put({ ...chosen, id: crypto.randomUUID(), last: null });
+}
+
+/** How the trail is backed up; undefined where nobody chose that it is. */
+export const chosenBackup = async (): Promise<TrailBackup | undefined> =>
+  (await trail.backup.get('chosen')) as TrailBackup | undefined;
+
+/** Backups that are to go and may still lie somewhere. */
+export async function backupsToRemove(): Promise<string[]> {
+  const row = await trail.backup.get('to remove');
+  return row?.key === 'to remove' ? row.ids : [];
 }

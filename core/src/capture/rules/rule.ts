@@ -63,3 +63,27 @@ export interface PlacingRule {
   posts: boolean;
   on: boolean;
 }
+
+const textFields = ruleFields.filter((field) => field !== 'weekday' && field !== 'time');
+
+const conditionSchema: z.ZodType<Condition> = z.lazy(() =>
+  z.union([
+    z.strictObject({ all: z.array(conditionSchema) }),
+    z.strictObject({ any: z.array(conditionSchema) }),
+    z.strictObject({ not: conditionSchema }),
+    z.strictObject({ field: z.enum(textFields), verb: z.enum(ruleVerbs), text: z.string().max(2000) }),
+    z.strictObject({ field: z.literal('weekday'), days: z.array(z.int().min(1).max(7)) }),
+    z.strictObject({ field: z.literal('time'), from: z.int().min(0).max(1440), to: z.int().min(0).max(1440) }),
+  ]),
+);
+
+/** A placing rule as it comes out of a file. */
+export const placingRuleSchema: z.ZodType<PlacingRule> = z.strictObject({
+  id: z.string().min(1),
+  order: z.number(),
+  when: conditionSchema,
+  then: outcomeSchema,
+  since: z.number().min(0),
+  posts: z.boolean(),
+  on: z.boolean(),
+});

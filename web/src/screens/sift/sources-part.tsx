@@ -23,6 +23,7 @@ import {
   useCaptureSettings,
   wipeTrail,
 } from '../../data/trail';
+import { removeOldTrailBackups } from '../../data/trail-backup';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
 import { Connect } from '../../parts/connect';
@@ -32,6 +33,7 @@ import { FileButton } from '../../parts/file-button';
 import { Loading, Section } from '../../parts/page';
 import { captureWork } from '../../workers/capture';
 import type { PartProps } from './sift';
+import { TrailCopy } from './trail-copy';
 
 /** Where activity comes from, what is never recorded, how it becomes stretches, and wiping it. */
 export default function SourcesPart(props: PartProps) {
@@ -61,7 +63,7 @@ export default function SourcesPart(props: PartProps) {
       >
         <p className="max-w-2xl text-soft">
           {count.toLocaleString('en-GB')} activities are kept, in this browser only. They are in no workspace file, no
-          invoice and no hand-in.
+          workspace’s backup, no invoice and no hand-in.
           {settings.paused && (
             <b className="text-attention"> Recording is paused: what comes in meanwhile is thrown away.</b>
           )}
@@ -69,6 +71,7 @@ export default function SourcesPart(props: PartProps) {
       </Section>
       <Agent />
       <Files {...props} />
+      <TrailCopy />
       <Section title="How it becomes stretches">
         <div className="grid max-w-3xl gap-4 md:grid-cols-4">
           <SavedField
@@ -365,7 +368,7 @@ function Wipe() {
         open={open}
         onClose={() => setOpen(false)}
         title="Wipe the trail"
-        about="All activity, how it was placed, and what was learned from it goes for good; entries that were posted stay. This cannot be undone."
+        about="All activity, how it was placed, and what was learned from it goes for good, with its sealed copy; entries that were posted stay. This cannot be undone."
       >
         <label className="mb-4 flex items-center gap-2">
           <input
@@ -379,7 +382,7 @@ function Wipe() {
         <Button
           kind="fault"
           onClick={() => {
-            void wipeTrail(all);
+            void wipeTrail(all).then(removeOldTrailBackups);
             setOpen(false);
           }}
         >
