@@ -266,6 +266,34 @@ describe('a contract', () => {
     expect((await money(contractId)).left).toBeNull();
     await expect(money('no such contract')).rejects.toThrow('There is no such contract.');
   });
+
+  it('is none of what stands elsewhere, and of what is on a draft it is still to bill', async () => {
+    const contractId = await added('contract.add', { clientId: at.playhouse, name: 'Seasons', cap: 50_000 });
+    await run('project.edit', { id: at.rig, contractId });
+    const foyer = await added('project.add', { name: 'Foyer', clientId: at.playhouse });
+    const own = await hoursOn(at.rig, 1);
+    const other = await hoursOn(foyer, 3);
+    await added('entry.add', work(null, 2 * HOUR, { day: TODAY }));
+    await run('cost.add', {
+      kind: 'bill',
+      day: TODAY,
+      currency: 'GBP',
+      supplier: 'Brightwater',
+      lines: [
+        { text: 'Lamps', amount: 1000, projectId: at.rig },
+        { text: 'Chairs', amount: 2000, projectId: foyer },
+        { text: 'Nobody’s', amount: 4000, projectId: null },
+      ],
+    });
+    const id = await added('invoice.draft', { clientId: at.playhouse, entryIds: [own, other] });
+    const open = { seconds: HOUR, worth: 8500, invoiced: 0, paid: 0 };
+    const costs = (await money(contractId)).sum.toBill - 8500;
+    expect(costs).toBeGreaterThanOrEqual(1000);
+    expect((await money(contractId)).sum).toEqual({ ...open, toBill: 8500 + costs });
+    await run('invoice.issue', { id });
+    expect((await money(contractId)).sum).toEqual({ ...open, invoiced: 8500, toBill: costs });
+    expect((await money(contractId)).left).toBe(41_500);
+  });
 });
 
 describe('the effect of a change', () => {

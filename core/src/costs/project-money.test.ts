@@ -166,3 +166,105 @@ it('an allowance is used by the lines that draw on it', () => {
   const rows = { costs: [], costLines: [line('a', 'shades'), line('b', null), line('c', 'shades')] } as never;
   expect(allowanceUsed(rows, 'shades', (id) => (id === 'a' ? 100 : 20))).toBe(120);
 });
+
+it('what things cost is before tax, in the client’s currency, with that of lines on no project left out', async () => {
+  const { added, run, at, lamps, money } = await museum();
+  await run('exchange.add', { from: '2026-11-01', base: 'EUR', currency: 'GBP', rate: '0.8', source: 'by hand' });
+  const order = await added('order.add', {
+    projectId: at.gallery,
+    supplier: 'Brightwater',
+    text: '',
+    day: DAY,
+    currency: 'EUR',
+    amount: 10_000,
+    costCodeId: lamps,
+  });
+  await run('cost.add', {
+    kind: 'bill',
+    day: DAY,
+    currency: 'EUR',
+    supplier: 'Brightwater',
+    taxId: at.tax,
+    taxIncluded: true,
+    lines: [
+      { text: 'Shades', amount: 6000, projectId: at.gallery, costCodeId: lamps, orderId: order },
+      { text: 'Nobody’s', amount: 900, projectId: null, costCodeId: lamps },
+      { text: 'More shades', amount: 1200, projectId: at.gallery, costCodeId: lamps },
+    ],
+  });
+  const [heading] = await money(at.gallery);
+  // 60.00 with a sixth of tax in it is 50.00, which is 40.00 at home; 12.00 is 8.00.
+  expect(heading!.happened.spent.parts.map(({ label, amount }) => [label, amount])).toEqual([
+    ['Shades', 4000],
+    ['More shades', 800],
+  ]);
+  // Of 100.00 ordered 50.00 came, the line without the order is none of it.
+  expect(heading!.happened.committed.parts).toEqual([{ kind: 'order', id: order, label: 'Brightwater', amount: 4000 }]);
+  expect(heading!.forecastCost).toBe(8800);
+});
+
+it('what is not billed by its hours is not to bill, what stands on a draft is not invoiced, and what costs nothing is no part', async () => {
+  const { added, run, at, money } = await museum();
+  const hours = (projectId: Id | null, note: string, more: object = {}) =>
+    added('entry.add', work(projectId, HOUR, { day: DAY, note, ...more }));
+  const drafted = await hours(at.gallery, '');
+  const free = await hours(at.gallery, 'Free', { billableSeconds: 0 });
+  await hours(null, 'Nowhere');
+  const agreed = await added('agreed.add', {
+    projectId: at.gallery,
+    kind: 'estimate',
+    text: 'Cases',
+    amount: 5000,
+    cost: 3000,
+    agreedOn: DAY,
+  });
+  await run('agreed.add', { projectId: at.gallery, kind: 'estimate', text: 'Doors', amount: 100, cost: 6000 });
+  const id = await added('invoice.draft', { clientId: at.museum, entryIds: [drafted] });
+  const [before] = await money(at.gallery);
+  expect(before!.asked).toMatchObject({ invoiced: { amount: 0, parts: [] }, paid: 0 });
+  expect(before!.asked.toBill.parts.filter(({ kind }) => kind === 'entry')).toEqual([]);
+  expect(before!.happened.worked.parts.map((each) => each.label)).toEqual(['12 Nov 2026', '12 Nov 2026 Free']);
+  expect(before!.agreed.estimate.parts.map((each) => each.id)).toContain(agreed);
+  // 30.00 and 60.00 were thought of, two hours cost 80.00.
+  expect(before!.forecastCost).toBe(9000);
+  await run('invoice.issue', { id });
+  const [after] = await money(at.gallery);
+  expect(after!.asked.invoiced.parts).toEqual([{ kind: 'allocation', id: drafted, label: DAY, amount: 7800 }]);
+  // An hour that is given up is on no invoice and asks for nothing.
+  await run('entry.edit', { id: free, billableSeconds: HOUR });
+  const open = async () => (await money(at.gallery))[0]!.asked.toBill.parts.map((each) => each.id);
+  expect(await open()).toContain(free);
+  await run('bill.adjust', { entryIds: [free], kind: 'never billed', reason: 'Goodwill' });
+  expect(await open()).not.toContain(free);
+  const [given] = await money(at.gallery);
+  expect(given!.asked.invoiced.amount).toBe(7800);
+  expect((await money(at.rig)).flatMap((each) => each.asked.invoiced.parts)).toEqual([]);
+});
+
+it('hours of a fixed price cost and are not to bill; costs that a client pays are, with the supplier where they have no text', async () => {
+  const { added, run, at, lamps, money } = await museum();
+  await run('project.edit', { id: at.gallery, kind: 'fixed price' });
+  await added('entry.add', work(at.gallery, HOUR, { day: DAY, note: 'Plan' }));
+  await run('cost.add', {
+    kind: 'bill',
+    day: DAY,
+    currency: 'GBP',
+    supplier: 'Brightwater',
+    lines: [
+      { text: '', amount: 1000, projectId: at.gallery, costCodeId: lamps },
+      { text: 'Gel', amount: 200, projectId: at.gallery, costCodeId: lamps },
+      { text: 'Elsewhere', amount: 300, projectId: at.rig, costCodeId: lamps },
+    ],
+  });
+  const rows = await money(at.gallery);
+  expect(rows.find(({ costCodeId }) => costCodeId === null)).toMatchObject({
+    happened: { worked: { amount: 4000 } },
+    asked: { toBill: { amount: 0, parts: [] } },
+  });
+  expect(
+    rows.find(({ costCodeId }) => costCodeId === lamps)!.asked.toBill.parts.map((each) => [each.kind, each.label]),
+  ).toEqual([
+    ['cost', 'Brightwater'],
+    ['cost', 'Gel'],
+  ]);
+});
