@@ -3,4 +3,4 @@ import { bin, build, install, mustRun } from './lib.mjs';
 
 install();
 build();
-mustRun(bin('tsx'), ['bench/src/main.ts']);
+mustRun(bin('tsx'), ['bench/src/main.ts', ...process.argv.slice(2)]);

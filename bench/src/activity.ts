@@ -3,9 +3,10 @@ import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { root, tsx } from './browser';
+import { compare, count } from './measure';
 
 const PORT = 4385;
-const COUNT = 100_000;
+const COUNT = count(100_000, 3000);
 const AT_ONCE = 1000;
 const WANTED = 10_000;
 
@@ -59,9 +60,17 @@ export async function benchActivity(): Promise<void> {
       collected += waiting.activities.length;
       await post('/activity/collected', own, { device: 'bench', upTo: collected });
     }
-    console.log(
-      `Activities taken: ${Math.round(rate).toLocaleString('en-GB')} a second; ratio to ${WANTED.toLocaleString('en-GB')} ${Math.round((rate / WANTED) * 10) / 10} (aim at least 1); ${collected.toLocaleString('en-GB')} of ${COUNT.toLocaleString('en-GB')} collected, in order`,
-    );
+    if (collected !== COUNT) throw new Error(`${collected} of ${COUNT} activities were collected.`);
+    const aSecond = (value: number) => `${Math.round(value).toLocaleString('en-GB')} a second`;
+    compare({
+      what: 'Activities taken, each batch on disk before it is answered',
+      own: aSecond(rate),
+      peer: 'wanted',
+      other: aSecond(WANTED),
+      ratio: rate / WANTED,
+      aim: 1,
+      atLeast: true,
+    });
   } finally {
     server.kill();
     rmSync(data, { recursive: true, force: true });

@@ -15,12 +15,12 @@ import { makeDemo } from '@half-penny/demo';
 import { invoiceView } from '@half-penny/documents';
 import { invoicePdf } from '@half-penny/documents/node';
 import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
-import { median, report } from './measure';
+import { count, median, note, report } from './measure';
 
-const SOURCES = 20_000;
+const SOURCES = count(20_000, 1000);
 const FRAME = 1000 / 60;
 const DAY = '2026-11-30';
-const LINES = 200;
+const LINES = count(200, 20);
 
 /** A draft from 20,000 entries and costs against the time of one frame, and a long invoice's PDF against pdf-lib writing the same text. */
 export async function benchBilling(): Promise<void> {
@@ -43,23 +43,23 @@ export async function benchBilling(): Promise<void> {
     }
     slices.sort((a, b) => a - b);
     const whole = await median(5, () => computeDraft(pricer, { invoice, ...input, day: DAY }));
-    console.log(`Draft from ${SOURCES} sources, ${condense}: ${Math.round(whole)} ms in all`);
+    note(`Draft from ${SOURCES} sources, ${condense}: ${Math.round(whole)} ms in all`);
     report(
       `Its longest slice without a pause, ${condense}`,
       slices[Math.floor(slices.length / 2)]!,
       'one frame',
       FRAME,
-      '1',
+      1,
     );
   }
   await benchPdf(store, pricer, client.id);
 }
 
-function sources(store: MemoryStore, pricer: Pricer, clientId: string, count = SOURCES) {
+function sources(store: MemoryStore, pricer: Pricer, clientId: string, many = SOURCES) {
   const own = store.rows('entries').filter((entry) => pricer.clientOf(entry.projectId)?.id === clientId);
   const projectId = own[0]!.projectId!;
   const codes = pricer.book.costCodes.filter((code) => code.costType !== 'labour');
-  const half = count / 2;
+  const half = many / 2;
   const entries = Array.from({ length: half }, (_, index): Entry => ({
     ...own[index % own.length]!,
     id: `entry ${index}`,

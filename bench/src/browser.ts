@@ -15,7 +15,7 @@ export async function inBrowser(task: (context: BrowserContext, folder: string) 
   const folder = mkdtempSync(join(tmpdir(), 'half-penny-bench-'));
   const server = spawn(tsx, ['server/src/main.ts'], {
     cwd: root,
-    env: { ...process.env, PORT: String(PORT) },
+    env: { ...process.env, PORT: String(PORT), HALF_PENNY_DATA: join(folder, 'data') },
     stdio: 'ignore',
   });
   const context = await chromium.launchPersistentContext(join(folder, 'browser'), {

@@ -3,11 +3,12 @@ import { execFileSync } from 'node:child_process';
 import { createWriteStream, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { compare, count, note } from './measure';
 import { shipped } from './shipped';
 
-const COUNT = 1_000_000;
+const COUNT = count(1_000_000, 20_000);
 const RULES = 500;
-const RUNS = 3;
+const RUNS = count(3, 1);
 const MINUTE = 60_000;
 const MEMORY_LIMIT = 1.2e9;
 
@@ -34,9 +35,24 @@ export async function benchCapture(): Promise<void> {
     const parse = best('parse');
     const whole = best('stretches');
     const seconds = (ms: number) => `${Math.round(ms / 10) / 100} s`;
-    console.log(
-      `1,000,000 activities and ${RULES} rules to ${whole.stretches} stretches (${whole.placed} placed): ${seconds(whole.took)}; JSON.parse on the same lines: ${seconds(parse.took)}; ratio ${Math.round((whole.took / parse.took) * 100) / 100} (aim at most 2); peak memory ${Math.round(whole.peak / 1e6)} MB, ratio to ${MEMORY_LIMIT / 1e6} MB ${Math.round((whole.peak / MEMORY_LIMIT) * 100) / 100} (aim at most 1)`,
-    );
+    note(`${RULES} rules; ${whole.stretches} stretches, ${whole.placed} placed`);
+    compare({
+      what: `${COUNT.toLocaleString('en-GB')} activities to placed stretches`,
+      own: seconds(whole.took),
+      peer: 'JSON.parse on the same lines',
+      other: seconds(parse.took),
+      ratio: whole.took / parse.took,
+      aim: 2,
+    });
+    const megabytes = (value: number) => `${Math.round(value / 1e6)} MB`;
+    compare({
+      what: 'Its peak memory',
+      own: megabytes(whole.peak),
+      peer: 'limit',
+      other: megabytes(MEMORY_LIMIT),
+      ratio: whole.peak / MEMORY_LIMIT,
+      aim: 1,
+    });
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -4,10 +4,10 @@ import { idSource, tableNames, type Entry, type Rows, type TableName } from '@ha
 import { addDays } from '@half-penny/core/time';
 import { makeDemoWithFiles } from '@half-penny/demo';
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { median, report } from './measure';
+import { count, median, note, report } from './measure';
 
-const COUNT = 100_000;
-const RUNS = 3;
+const COUNT = count(100_000, 1000);
+const RUNS = count(3, 1);
 
 /** Export and import of 100,000 entries against gzip alone of the same bytes. */
 export async function benchFile(): Promise<void> {
@@ -57,9 +57,7 @@ export async function benchFile(): Promise<void> {
   const gzip = await median(RUNS, () => gzipSync(text));
   const gunzip = await median(RUNS, () => gunzipSync(zipped));
   const read = await median(RUNS, () => readWorkspace(file));
-  console.log(
-    `${COUNT} entries: ${Math.round(text.length / 1e6)} MB as text, ${Math.round(file.size / 1e6)} MB as a file`,
-  );
+  note(`${COUNT} entries: ${Math.round(text.length / 1e6)} MB as text, ${Math.round(file.size / 1e6)} MB as a file`);
   report('Export', written, 'gzip', gzip);
   report('Import, everything checked', read, 'gzip', gzip);
   report('Import, everything checked', read, 'gunzip', gunzip);

@@ -8,10 +8,11 @@ import {
   type Lesson,
   type Stretch,
 } from '@half-penny/core/capture';
+import { compare, count as countOf, note } from './measure';
 import { watchedDay, workingDaysBefore, type Watched } from '@half-penny/demo';
 
 const ZONE = 'Europe/London';
-const ROUNDS = 8;
+const ROUNDS = countOf(8, 1);
 const BINS = 10;
 
 export interface Quality {
@@ -93,7 +94,22 @@ function truthOf(stretch: Stretch, watched: readonly Watched[]): string {
 export function benchProposals(): void {
   const { right, calibration, stretches } = proposalQuality();
   const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
-  console.log(
-    `Proposals over ${stretches} stretches of ${ROUNDS} labelled weeks: right first choice for ${percent(right)} of the time (aim 85 %); calibration error ${Math.round(calibration * 1000) / 1000} (aim below 0.1)`,
-  );
+  note(`${stretches} stretches of ${ROUNDS} labelled weeks`);
+  compare({
+    what: 'Time whose first proposal is right',
+    own: percent(right),
+    peer: 'all',
+    other: '100 %',
+    ratio: right,
+    aim: 0.95,
+    atLeast: true,
+  });
+  compare({
+    what: 'Calibration error of proposals',
+    own: percent(calibration),
+    peer: 'all',
+    other: '100 %',
+    ratio: calibration,
+    aim: 0.04,
+  });
 }
