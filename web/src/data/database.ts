@@ -25,6 +25,8 @@ export interface StoredBlob {
 
 /** What was acknowledged is on the disk, not only on its way there: a power cut right after takes nothing. */
 export const DURABLE = { chromeTransactionDurability: 'strict' } as const;
+/** For the filling of a database that nobody relies on before all of it is there: what is written last is written durably. */
+export const FILLING = { chromeTransactionDurability: 'relaxed' } as const;
 
 /** One workspace in this browser: the model's tables and the journal. */
 export class WorkspaceDatabase extends Dexie {
@@ -32,8 +34,12 @@ export class WorkspaceDatabase extends Dexie {
   /** The bytes of receipts, apart from the rows that tell of them. */
   files!: EntityTable<StoredBlob, 'sha256'>;
 
-  constructor(name: string, steps: readonly Migration[] = migrations) {
-    super(name, DURABLE);
+  constructor(
+    name: string,
+    steps: readonly Migration[] = migrations,
+    durability: typeof DURABLE | typeof FILLING = DURABLE,
+  ) {
+    super(name, durability);
     const stores: Record<string, string> = { journal: '[device+seq]', files: 'sha256' };
     for (const table of tableNames) stores[table] = ['id', ...tables[table].indexes.map(declared)].join(', ');
     this.version(1).stores(stores);

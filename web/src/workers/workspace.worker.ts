@@ -18,12 +18,14 @@ import {
 import { idSource, tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import { expose } from 'comlink';
 import Dexie, { type Table } from 'dexie';
-import { DATABASE_PREFIX, WorkspaceDatabase, type StoredBlob } from '../data/database';
+import { DATABASE_PREFIX, FILLING, WorkspaceDatabase, type StoredBlob } from '../data/database';
 import { fillDemoTrail } from './demo-trail';
 
 // Writing, reading and making whole workspaces: too long for the page. Stopping is done by ending the worker.
 
 const BATCH = 2000;
+/** Rows that are written in one transaction. */
+const PACK = 10_000;
 
 /** Called with the share done, 0 to 1. */
 type Progress = (share: number) => void;
@@ -141,18 +143,17 @@ async function fill(
   onProgress: Progress,
 ): Promise<TakenIn> {
   await Dexie.delete(databaseName);
-  const database = new WorkspaceDatabase(databaseName);
+  const database = new WorkspaceDatabase(databaseName, undefined, FILLING);
   try {
     const total = tableNames.reduce((sum, table) => sum + store.rows(table).length, store.journal.length) || 1;
     let done = 0;
-    const put = async (table: string, rows: readonly unknown[]) => {
-      for (let from = 0; from < rows.length; from += BATCH) {
-        await database.table(table).bulkAdd(rows.slice(from, from + BATCH));
-        onProgress((done += Math.min(BATCH, rows.length - from)) / total);
-      }
-    };
-    for (const table of tableNames) await put(table, store.rows(table));
-    await put('journal', store.journal);
+    for (const pack of inPacks(store)) {
+      // One transaction for many rows of several tables: beginning and ending one takes longer than hundreds of rows.
+      await database.transaction('rw', database.tables, async () => {
+        for (const [table, rows] of pack) await database.table(table).bulkAdd(rows);
+      });
+      onProgress((done += pack.reduce((sum, [, rows]) => sum + rows.length, 0)) / total);
+    }
     const typeOf = new Map(store.rows('receipts').map((row) => [row.sha256, row.mediaType]));
     for await (const { sha256, bytes } of files) {
       const type = typeOf.get(sha256) ?? 'application/octet-stream';
@@ -161,7 +162,40 @@ async function fill(
   } finally {
     database.close();
   }
+  await makeDurable(databaseName);
   return { name: store.rows('workspace')[0]!.name, memberId: store.rows('members')[0]?.id ?? null };
+}
+
+/** All rows of a workspace with its history, in packs that fit one transaction. */
+function* inPacks(store: MemoryStore): Generator<(readonly [string, readonly unknown[]])[]> {
+  let pack: (readonly [string, readonly unknown[]])[] = [];
+  let room = PACK;
+  for (const [table, rows] of [
+    ...tableNames.map((name) => [name, store.rows(name)] as const),
+    ['journal', store.journal] as const,
+  ]) {
+    for (let from = 0; from < rows.length;) {
+      const piece = rows.slice(from, from + room);
+      pack.push([table, piece]);
+      from += piece.length;
+      room -= piece.length;
+      if (room > 0) continue;
+      yield pack;
+      [pack, room] = [[], PACK];
+    }
+  }
+  if (pack.length > 0) yield pack;
+}
+
+/** Everything that was written to a database before is on the disk, too, once something is written to it durably. */
+async function makeDurable(databaseName: string): Promise<void> {
+  const database = new WorkspaceDatabase(databaseName);
+  try {
+    const [workspace] = await database.rows('workspace').toArray();
+    await database.rows('workspace').put(workspace!);
+  } finally {
+    database.close();
+  }
 }
 
 const receiptsOf = (database: Dexie): Promise<Rows['receipts'][]> =>
