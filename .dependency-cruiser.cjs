@@ -1,5 +1,5 @@
 // The import arrows of the project. They point one way:
-//   core ← formats, documents ← web, server, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
+//   core ← formats, documents ← web, server, agent, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
@@ -11,8 +11,53 @@ const only = (name, from, allowed) => ({
   },
 });
 
+// Inside core likewise, type imports included: each folder may reach those named, its own tests and what tests stand on more.
+const layers = {
+  faults: [],
+  money: ['faults'],
+  time: ['faults', 'money'],
+  model: ['faults', 'money', 'time'],
+  engine: ['faults', 'model', 'time'],
+  rates: ['model', 'money', 'time'],
+  costs: ['engine', 'faults', 'model', 'money', 'time'],
+  billing: ['costs', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
+  entries: ['billing', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
+  costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
+  capture: ['entries', 'faults', 'model', 'time'],
+  reports: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
+  commands: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
+};
+const inCore = Object.entries(layers).map(([folder, allowed]) => ({
+  name: `core-${folder}`,
+  severity: 'error',
+  comment: `core/src/${folder} may reach ${allowed.length ? allowed.join(', ') : 'no other folder of core'}`,
+  from: { path: `(^|/)core/src/${folder}/`, pathNot: '\\.test\\.ts$' },
+  to: {
+    path: '(^|/)core/src/',
+    pathNot: [folder, ...allowed].map((name) => `(^|/)core/src/${name}/`),
+  },
+}));
+
 module.exports = {
   forbidden: [
+    ...inCore,
+    {
+      name: 'core-has-no-other-folder',
+      severity: 'error',
+      comment: 'a folder of core has its place among the layers above',
+      from: { path: '.*' },
+      to: {
+        path: '(^|/)core/src/',
+        pathNot: [...Object.keys(layers), 'testing'].map((name) => `(^|/)core/src/${name}/`),
+      },
+    },
+    {
+      name: 'core-has-no-circles',
+      severity: 'error',
+      from: { path: '(^|/)core/src/' },
+      to: { circular: true },
+    },
+    only('agent-reaches-core', 'agent', ['core', 'demo']),
     only('core-reaches-nothing', 'core', []),
     only('formats-reach-core', 'formats', ['core']),
     only('documents-reach-core', 'documents', ['core', 'formats']),

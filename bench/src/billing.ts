@@ -9,7 +9,7 @@ import {
   readBook,
   type ChargeRows,
 } from '@half-penny/core/billing';
-import type { MemoryStore } from '@half-penny/core/commands';
+import type { MemoryStore } from '@half-penny/core/engine';
 import { costDefaults, costLineDefaults, type Cost, type CostLine, type Entry } from '@half-penny/core/model';
 import { makeDemo } from '@half-penny/demo';
 import { invoiceView } from '@half-penny/documents';

@@ -1,5 +1,5 @@
 import { readWorkspace, sourceOf, unzip, writeWorkspace } from '@half-penny/formats/workspace';
-import { baseRow, MemoryStore } from '@half-penny/core/commands';
+import { baseRow, MemoryStore } from '@half-penny/core/engine';
 import { idSource, tableNames, type Entry, type Rows, type TableName } from '@half-penny/core/model';
 import { addDays } from '@half-penny/core/time';
 import { makeDemoWithFiles } from '@half-penny/demo';

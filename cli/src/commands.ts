@@ -1,5 +1,5 @@
 import { chargeText, readBook, explainFrozen, owedOn, Pricer, standingOf, toBill } from '@half-penny/core/billing';
-import { headOf, lastOfEach, showHead, type MemoryStore } from '@half-penny/core/commands';
+import { headOf, lastOfEach, showHead, type MemoryStore } from '@half-penny/core/engine';
 import { dayOf, showLength } from '@half-penny/core/time';
 import { showAmount } from '@half-penny/core/money';
 import { makeDemoWithFiles } from '@half-penny/demo';

@@ -7,7 +7,7 @@ import {
   type StoredFile,
   type WorkspaceContent,
 } from '@half-penny/formats/workspace';
-import type { MemoryStore } from '@half-penny/core/commands';
+import type { MemoryStore } from '@half-penny/core/engine';
 import { accessSync, constants, createWriteStream, openAsBlob, renameSync, rmSync } from 'node:fs';
 import { once } from 'node:events';
 

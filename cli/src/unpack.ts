@@ -1,4 +1,4 @@
-import { baseRow, sha256Hex } from '@half-penny/core/commands';
+import { baseRow, sha256Hex } from '@half-penny/core/engine';
 import {
   FORMAT,
   JOURNAL,

@@ -1,4 +1,5 @@
-import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import { idSource, type Id } from '@half-penny/core/model';
 import { addDays, boundsOfDay, dayOf, instantAt, weekdayOf, type Day, type Instant } from '@half-penny/core/time';
 import { showAmount, shareOut } from '@half-penny/core/money';

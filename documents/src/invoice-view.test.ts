@@ -1,4 +1,5 @@
-import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
 import type { FrozenInvoice } from '@half-penny/core/model';
 import { beforeAll, describe, expect, it } from 'vitest';

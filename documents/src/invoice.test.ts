@@ -1,5 +1,6 @@
 import { readBook, Pricer, computeDraft, freeze, invoiceNumber } from '@half-penny/core/billing';
-import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import type { FrozenInvoice, Invoice } from '@half-penny/core/model';
 import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
 import { execFileSync } from 'node:child_process';

@@ -1,4 +1,5 @@
-import { checkWorkspace, MemoryStore, type Executor, type Reader } from '@half-penny/core/commands';
+import { checkWorkspace, type Executor } from '@half-penny/core/commands';
+import { MemoryStore, type Reader } from '@half-penny/core/engine';
 import { Fault, tableNames, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import { DAY, setUp, TestEnvelope, work, type Studio } from '@half-penny/core/testing';
 import type { Chance } from './chance';

@@ -1,6 +1,7 @@
 import { readBook, Pricer } from '@half-penny/core/billing';
 import { TrailColumns, whyUnsound, type Activity } from '@half-penny/core/capture';
-import { MemoryExecutor, MemoryStore, type CommandInput, type CommandName } from '@half-penny/core/commands';
+import { MemoryExecutor, type CommandInput, type CommandName } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import { Fault } from '@half-penny/core/model';
 import { definitionSchema } from '@half-penny/core/reports';
 import { setUp, TestEnvelope, work, ZONE, type Studio } from '@half-penny/core/testing';

@@ -1,5 +1,6 @@
 import 'fake-indexeddb/auto';
-import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import { WorkspaceDatabase } from '../../web/src/data/database';
 import { DexieExecutor, DexieReader } from '../../web/src/data/executor';
 import type { Place } from './commands';

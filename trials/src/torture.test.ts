@@ -1,4 +1,5 @@
-import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import { describe, expect, it } from 'vitest';
 import { chanceOf } from './chance';
 import { runCommands } from './commands';

@@ -1,6 +1,6 @@
-import type { Fault } from '../model/fault';
+import type { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import { lacksReceipt } from '../costs/receipts';
+import { lacksReceipt } from './receipts';
 import { grouped } from '../model/grouped';
 import type { Cost, FrozenInvoice, Invoice } from '../model/records';
 import { showAmount } from '../money/amount';

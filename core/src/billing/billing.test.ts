@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blankEntry } from '../entries/timer';
-import { MemoryExecutor, MemoryStore } from '../commands';
+import { MemoryExecutor } from '../commands';
+import { MemoryStore } from '../engine';
 import type { Allocation, Entry, Invoice, RateLine, Workspace } from '../model/records';
 import { serviceDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
 import { condensings, WORKSPACE_ID } from '../model/records';

@@ -1,5 +1,5 @@
-import type { Reader } from '../commands/store';
-import { Fault } from '../model/fault';
+import type { Reader } from '../engine/store';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Allocation, Entry } from '../model/records';
 import { unitKey } from './billed-lengths';

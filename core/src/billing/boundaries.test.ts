@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { addExact, lessExact, product, sumExact } from '../money';
 import { ExchangeRates } from '../rates';
 import { ledger } from '../testing/ledger';

@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Allocation, Deduction, FrozenInvoice, FrozenLine, Invoice } from '../model/records';
 import { showAmount, type Minor } from '../money/amount';

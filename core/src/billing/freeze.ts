@@ -1,4 +1,4 @@
-import { Fault, type FaultData } from '../model/fault';
+import { Fault, type FaultData } from '../faults/fault';
 import type { BankAccount, Client, FrozenInvoice, FrozenLine, Invoice, Workspace } from '../model/records';
 import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';

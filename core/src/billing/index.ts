@@ -31,3 +31,4 @@ export * from './register-sums';
 export * from './self-check';
 export * from './older-rules';
 export * from './whereabouts';
+export * from './receipts';

@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Client, Condensing, Entry, Invoice, LinePart, Way } from '../model/records';
 import { addDays, showDayShort, weekdayOf, type Day } from '../time/day';

@@ -6,7 +6,8 @@ import { amountOfScaled, scaledWithMarkup, unitSeconds, type RateUnit } from '..
 import type { RoundingRule } from '../money/rational';
 import { minorPerMajor, type CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
-import { RateResolver, type Decided } from '../rates/resolver';
+import { RateResolver } from '../rates/resolver';
+import type { Decided } from '../rates/decided';
 import type { WorkTree } from '../rates/tree';
 import type { Seconds } from '../time/length';
 import type { RoundingPolicy } from '../time/rounding';

@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { MemoryExecutor, MemoryStore } from '../commands';
+import { MemoryExecutor } from '../commands';
+import { MemoryStore } from '../engine';
 import { exactly, type RoundingPolicy } from '../time/rounding';
 import { setUp, TestEnvelope, work, type Studio } from '../testing/studio';
 import { comparePolicies, explainPriced, Pricer, readBook, worthOf } from '.';

@@ -8,7 +8,7 @@ import {
   type About,
   type Activity,
 } from './activity';
-import { messageOf } from '../model/fault';
+import { messageOf } from '../faults/fault';
 import { readJson } from '../model/json';
 import { KnownBytes, type Text } from './known-bytes';
 import { subjectOf, type Subject } from './subject';

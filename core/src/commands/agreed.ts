@@ -1,14 +1,14 @@
 import * as z from 'zod';
 import { sourceTables } from '../billing/sources';
 import { agreedDefaults } from '../model/defaults-billing';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
 import { dayOf } from '../time/day';
-import { command, need, Plan } from './command';
+import { command, need, Plan } from '../engine/command';
 import { pickedFields } from './invoices';
 import { countOf, leftOf, sayCount, type Picked } from './left';
-import { plainCommands } from './plain';
+import { plainCommands } from '../engine/plain';
 
 export const agreed = plainCommands(
   'agreed',

@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { Fault, Question } from '../model/fault';
+import { Fault, Question } from '../faults/fault';
 import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
 import { instantAt } from '../time';
-import { MemoryExecutor, MemoryStore } from '.';
+import { MemoryExecutor } from '.';
+import { MemoryStore } from '../engine';
 
 const HOUR = 3600;
 let test: TestEnvelope;

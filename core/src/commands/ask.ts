@@ -1,10 +1,10 @@
 import { recordedOn } from '../entries/day';
-import { Question } from '../model/fault';
+import { Question } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Change, Entry } from '../model/records';
 import { showDayShort, type Day } from '../time/day';
 import { HOUR, showExactly, type Seconds } from '../time/length';
-import { overlay, type Reader } from './store';
+import { overlay, type Reader } from '../engine/store';
 
 /** An entry above this is more likely a timer left running or a slip of the finger than work. */
 export const LONG_ENTRY: Seconds = 16 * HOUR;

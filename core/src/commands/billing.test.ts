@@ -12,13 +12,14 @@ import {
   toBill,
   tryOnePrice,
 } from '../billing';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Allocation, Entry, Invoice } from '../model/records';
 import { brokenRules } from '../testing/en16931';
 import { DAY, freshStudio, setUp, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
-import { MemoryExecutor, MemoryStore } from './memory';
+import { MemoryExecutor } from './executor';
+import { MemoryStore } from '../engine/memory';
 import { runs } from '../testing/runs';
 
 const rowsOf = (store: MemoryStore) => ({

@@ -1,6 +1,4 @@
 import type * as z from 'zod';
-import { Fault } from '../model/fault';
-import type { Command } from './command';
 import { reports } from './reports';
 import * as agreed from './agreed';
 import * as clients from './clients';
@@ -159,9 +157,3 @@ export const catalogue = {
 
 export type CommandName = keyof typeof catalogue;
 export type CommandInput<N extends CommandName> = z.output<(typeof catalogue)[N]['input']>;
-
-/** @throws Fault when there is no such command */
-export function commandNamed(name: string): Command {
-  if (!Object.hasOwn(catalogue, name)) throw new Fault(`There is no command “${name.slice(0, 40)}”.`, '', { name });
-  return catalogue[name as CommandName] as unknown as Command;
-}

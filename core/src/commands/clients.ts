@@ -1,10 +1,10 @@
 import * as z from 'zod';
 import { clientDefaults, serviceDefaults } from '../model/defaults';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
-import { command, defined, need, Plan, type Command } from './command';
-import { plainCommands } from './plain';
+import { command, defined, need, Plan, type Command } from '../engine/command';
+import { plainCommands } from '../engine/plain';
 
 // Who is invoiced and what for: clients, their people, what was agreed with them, services and the headings they fall under.
 

@@ -3,14 +3,14 @@ import { Charges } from '../billing/charges';
 import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
 import { costDefaults, costLineDefaults } from '../model/defaults-billing';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import * as R from '../model/records';
 import type { Cost, CostLine } from '../model/records';
-import { command, defined, need, Plan } from './command';
-import { plainCommands } from './plain';
-import { overlay, type Reader } from './store';
+import { command, defined, need, Plan } from '../engine/command';
+import { plainCommands } from '../engine/plain';
+import { overlay, type Reader } from '../engine/store';
 
 const optionalIn = <D extends object>(defaults: D) =>
   Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };

@@ -4,14 +4,14 @@ import { joinSpans, shiftSpans, splitSpans, startOf, withLength } from '../entri
 import { blankEntry, withTimes } from '../entries/timer';
 import { jobKey } from '../entries/week';
 import { sameData } from '../model/canonical';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import { joinTags, tagsOf, withoutTags } from '../model/tags';
 import type { Id } from '../model/ids';
 import { entrySchema, spanSchema, type Allocation, type Entry, type Member } from '../model/records';
 import { shareOut } from '../money/share';
-import { command, defined, need, Plan } from './command';
-import type { Reader } from './store';
+import { command, defined, need, Plan } from '../engine/command';
+import type { Reader } from '../engine/store';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
 
 const entryFields = {

@@ -3,8 +3,9 @@ import { canonical } from '../model/canonical';
 import { tableNames } from '../model/tables';
 import { freshStudio, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
-import { forgetPerson, withoutHistory, type AllRows, type Whose } from './forget';
-import { MemoryExecutor, MemoryStore } from './memory';
+import { forgetPerson, withoutHistory, type AllRows, type Whose } from '../engine/forget';
+import { MemoryExecutor } from './executor';
+import { MemoryStore } from '../engine/memory';
 
 let { store, at, run, added } = {} as Awaited<ReturnType<typeof freshStudio>>;
 beforeEach(async () => ({ store, at, run, added } = await freshStudio()));

@@ -4,7 +4,7 @@ import { serviceDefaults } from '../model/defaults';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { entrySchema, mappingSchema, spanSchema, type Member } from '../model/records';
-import { command, need, Plan } from './command';
+import { command, need, Plan } from '../engine/command';
 import { jobAfter, jobInput, serviceAfter } from './work';
 
 const hoursRow = z.strictObject({

@@ -1,11 +1,5 @@
 export * from './catalogue';
 export * from './check';
-export type { Circumstances, Command } from './command';
-export * from './forget';
+export * from './executor';
 export type { HoursRow } from './hours';
-export * from './journal';
-export * from './memory';
-export * from './perform';
-export { baseRow, headOf, lastOfEach, recordsHash, replayFaults, showHead, type Head } from './replay';
-export * from './store';
 export { ledgerLineSchema, type LedgerLine } from './ledger';

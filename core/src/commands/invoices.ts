@@ -6,7 +6,7 @@ import { checkSays, codeOfEntry } from '../billing/lines';
 import { Pricer, projectName } from '../billing/pricer';
 import { sourceId, sourceTables } from '../billing/sources';
 import { billableOf } from '../billing/billed-lengths';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import {
@@ -14,13 +14,14 @@ import {
   dealSchema,
   invoiceSchema,
   type Allocation,
+  type Change,
   type Entry,
   type Invoice,
   type Project,
 } from '../model/records';
-import { command, defined, need, Plan, type Circumstances } from './command';
+import { command, defined, need, Plan, type Circumstances } from '../engine/command';
 import { countOf, leftOf, sayCount, type Left, type Picked } from './left';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 
 const ids = z.array(fields.id).max(100_000).optional();
 
@@ -312,16 +313,25 @@ export async function needDraft(reader: Reader, id: Id): Promise<Invoice> {
   return invoice;
 }
 
+/** Time that is new goes onto its client's draft, where one takes it. */
+export async function collect(
+  reader: Reader,
+  changes: readonly Change[],
+  circumstances: Circumstances,
+): Promise<Change[]> {
+  const fresh = changes.filter((change) => change.table === 'entries' && change.before === null);
+  if (fresh.length === 0 || changes.some((change) => change.table === 'allocations')) return [];
+  const entries = fresh.map((change) => change.after as unknown as Entry);
+  const rows = await collected(reader, entries, circumstances);
+  return rows.map((row) => ({ table: 'allocations', id: row.id, before: null, after: row }));
+}
+
 /**
  * Allocations for entries that are new: time of a client whose draft takes new time goes onto it as it is recorded.
  *
  * @param entries rows that were not there before
  */
-export async function collected(
-  reader: Reader,
-  entries: readonly Entry[],
-  { newId }: Circumstances,
-): Promise<Allocation[]> {
+async function collected(reader: Reader, entries: readonly Entry[], { newId }: Circumstances): Promise<Allocation[]> {
   const open = entries.filter((entry) => entry.projectId !== null && billableOf(entry) > 0);
   if (open.length === 0) return [];
   const projects = (await reader.many('projects', [...new Set(open.map((entry) => entry.projectId!))])).filter(

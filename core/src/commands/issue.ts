@@ -9,16 +9,16 @@ import { netShares } from '../billing/paid';
 import { Pricer, type PriceBook } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
 import { heldOn } from '../billing/standing';
-import { capsOf, refusePastCap, sharesOf, type Cap } from '../costs/caps';
-import { Fault } from '../model/fault';
+import { capsOf, refusePastCap, sharesOf, type Cap } from '../costing/caps';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { invoiceDefaults } from '../model/defaults-billing';
 import { paymentSchema, type PaymentKind } from '../model/records';
 import { dayOf, showDayShort, type Day } from '../time/day';
-import { command, need, Plan, type Circumstances } from './command';
+import { command, need, Plan, type Circumstances } from '../engine/command';
 import { needDraft } from './invoices';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 
 export const issueInvoice = command({
   name: 'invoice.issue',

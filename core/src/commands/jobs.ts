@@ -1,13 +1,13 @@
 import * as z from 'zod';
 import { clientDefaults, projectDefaults, rateDefaults, serviceDefaults, taskDefaults } from '../model/defaults';
 import * as fields from '../model/fields';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import { clientSchema, projectSchema, taskSchema, WORKSPACE_ID } from '../model/records';
 import { ALWAYS } from '../time/day';
-import { command, need, Plan } from './command';
+import { command, need, Plan } from '../engine/command';
 import { putEntry } from './entries';
-import { overlay, type Reader } from './store';
+import { overlay, type Reader } from '../engine/store';
 
 const target = z.union([
   z.strictObject({ projectId: fields.id }),

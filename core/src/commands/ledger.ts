@@ -4,8 +4,8 @@ import { costDefaults, costLineDefaults } from '../model/defaults-billing';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { costSchema, feedSchema, type Cost, type CostLine } from '../model/records';
-import { command, Plan } from './command';
-import type { Reader } from './store';
+import { command, Plan } from '../engine/command';
+import type { Reader } from '../engine/store';
 
 /** A line of the bookkeeping as it was read from a service or a file. */
 export const ledgerLineSchema = z.strictObject({

@@ -3,9 +3,9 @@ import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
 import { sourceTables, takenOf, type SourceTable } from '../billing/sources';
 import { billableOf } from '../billing/billed-lengths';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 
 /** Sources by the tables they stand in. */
 export interface Picked {

@@ -1,5 +1,6 @@
 import { executorContract } from '../testing/contract';
-import { MemoryExecutor, MemoryStore } from './memory';
+import { MemoryExecutor } from './executor';
+import { MemoryStore } from '../engine/memory';
 
 executorContract('memory', async (test) => {
   const store = new MemoryStore();

@@ -1,11 +1,11 @@
 import * as z from 'zod';
 import { shiftSpans } from '../entries/spans';
 import { blankEntry, withTimes, workOf } from '../entries/timer';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import type { PlannedTime } from '../model/records';
-import { command, defined, need, Plan } from './command';
+import { command, defined, need, Plan } from '../engine/command';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
 
 const planFields = {

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { projectsUnder, tallyWork } from '../costs';
+import { projectsUnder, tallyWork } from '../costing';
 import { attentionOf, computeDraft, Pricer, readBook, toBill } from '../billing';
 import type { Id } from '../model/ids';
 import type { Project } from '../model/records';

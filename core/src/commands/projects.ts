@@ -1,13 +1,13 @@
 import * as z from 'zod';
 import { projectDefaults, rateDefaults, taskDefaults } from '../model/defaults';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import * as R from '../model/records';
 import { WorkTree } from '../rates/tree';
-import { command, defined, need, Plan } from './command';
-import { plainCommands } from './plain';
-import type { Reader } from './store';
+import { command, defined, need, Plan } from '../engine/command';
+import { plainCommands } from '../engine/plain';
+import type { Reader } from '../engine/store';
 
 const projectFields = z.strictObject(R.projectSchema.shape);
 const plainProjects = plainCommands('projects', 'project', 'Project', projectFields, projectDefaults);

@@ -1,10 +1,11 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { readBook, takenOf, billableOf, owedOn, Pricer, toBill } from '../billing';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { setUp, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
-import { MemoryExecutor, MemoryStore } from './memory';
+import { MemoryExecutor } from './executor';
+import { MemoryStore } from '../engine/memory';
 import { runs } from '../testing/runs';
 
 /** A step picks what it acts on by number, so that any sequence makes sense whatever is there. */

@@ -1,9 +1,9 @@
 import * as z from 'zod';
 import { markupDefaults, rateDefaults } from '../model/defaults';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as R from '../model/records';
-import { command, need, Plan } from './command';
-import { plainCommands } from './plain';
+import { command, need, Plan } from '../engine/command';
+import { plainCommands } from '../engine/plain';
 
 // Two lines for the same work from the same day would leave it to chance which holds: the invariants refuse them.
 

@@ -4,8 +4,9 @@ import type { JournalRow } from '../model/records';
 import { tableNames, type Rows, type TableName } from '../model/tables';
 import { ledger } from '../testing/ledger';
 import { DAY, freshStudio, TestEnvelope, work } from '../testing/studio';
-import { sealed } from './journal';
-import { baseRow, checkWorkspace, headOf, lastOfEach, MemoryExecutor, MemoryStore, showHead } from '.';
+import { sealed } from '../engine/journal';
+import { checkWorkspace, MemoryExecutor } from '.';
+import { baseRow, headOf, lastOfEach, MemoryStore, showHead } from '../engine';
 
 // A workspace that was lived in, and everything that somebody might do to its tables beside its history.
 

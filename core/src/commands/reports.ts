@@ -1,5 +1,5 @@
 import { reportSchema } from '../model/records';
-import { plainCommands } from './plain';
+import { plainCommands } from '../engine/plain';
 
 /** Keeping what reports ask. */
 export const reports = plainCommands('reports', 'report', 'Report', reportSchema, {

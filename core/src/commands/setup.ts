@@ -1,11 +1,11 @@
 import * as z from 'zod';
 import { sameData } from '../model/canonical';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { memberDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
 import * as R from '../model/records';
 import { WORKSPACE_ID } from '../model/records';
-import { command, defined, need, Plan } from './command';
-import { plainCommands } from './plain';
+import { command, defined, need, Plan } from '../engine/command';
+import { plainCommands } from '../engine/plain';
 
 const optionalIn = <D extends object>(defaults: D) =>
   Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };

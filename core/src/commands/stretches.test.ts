@@ -1,7 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
 import { instantAt } from '../time';
-import { checkWorkspace, MemoryExecutor, MemoryStore, type CommandInput } from '.';
+import { checkWorkspace, MemoryExecutor, type CommandInput } from '.';
+import { MemoryStore } from '../engine';
 
 let test: TestEnvelope;
 let store: MemoryStore;

@@ -1,14 +1,14 @@
 import * as z from 'zod';
 import { carve, joinSpans, secondsOf } from '../entries/spans';
 import { blankEntry, withTimes } from '../entries/timer';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import { spanSchema, type Entry, type Span } from '../model/records';
 import { dayOf } from '../time/day';
 import { overlapOf } from '../time/interval';
-import { command, need, Plan } from './command';
+import { command, need, Plan } from '../engine/command';
 import { putEntry } from './entries';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
 
 const MINUTE = 60_000;

@@ -2,11 +2,12 @@ import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { computeDraft, newDraft, Pricer, readBook } from '../billing';
 import { partsByDay, weekOf } from '../entries';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Allocation, Entry, Timer } from '../model/records';
 import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
 import { addDays, boundsOfDay, covered, daysFrom, instantAt } from '../time';
-import { checkWorkspace, MemoryExecutor, MemoryStore, type CommandInput, type CommandName } from '.';
+import { checkWorkspace, MemoryExecutor, type CommandInput, type CommandName } from '.';
+import { MemoryStore } from '../engine';
 import { runs } from '../testing/runs';
 
 let test: TestEnvelope;

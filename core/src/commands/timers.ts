@@ -1,14 +1,14 @@
 import * as z from 'zod';
 import { carve } from '../entries/spans';
 import { blankEntry, endOfTimer, entryOfTimer, withTimes, workOf } from '../entries/timer';
-import { Fault, Question } from '../model/fault';
+import { Fault, Question } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Entry, Timer } from '../model/records';
 import { dayOf, minuteOf } from '../time/day';
 import { showExactly, showMinute } from '../time/length';
-import { command, type Circumstances, defined, need, Plan } from './command';
+import { command, type Circumstances, defined, need, Plan } from '../engine/command';
 import { isIssued, putEntry } from './entries';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 import { jobAfter, jobInput, refuseFuture, refuseLacking, serviceAfter, whoIsWorking } from './work';
 
 /** Starts on a job; what runs is stopped at the very moment the new one starts. */

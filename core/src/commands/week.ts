@@ -2,12 +2,12 @@ import * as z from 'zod';
 import { jobKey, type Job } from '../entries/week';
 import { withLength } from '../entries/spans';
 import { blankEntry, withTimes } from '../entries/timer';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Entry } from '../model/records';
 import { showDayShort } from '../time/day';
 import { showExactly } from '../time/length';
-import { command, need, Plan } from './command';
+import { command, need, Plan } from '../engine/command';
 import { isIssued, putEntry } from './entries';
 import { jobAfter, jobInput } from './work';
 

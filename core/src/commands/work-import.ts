@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import * as R from '../model/records';
-import { command, Plan } from './command';
+import { command, Plan } from '../engine/command';
 
 const MOST = 50_000;
 

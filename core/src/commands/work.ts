@@ -1,9 +1,9 @@
 import { inWords, lackingOf, type Known } from '../entries/asked';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { entrySchema, type Member } from '../model/records';
-import type { Circumstances } from './command';
+import type { Circumstances } from '../engine/command';
 
 // What every command that records time shares.
 

@@ -3,8 +3,8 @@ import { Pricer } from '../billing/pricer';
 import type { CostCode } from '../model/records';
 import { bookOf, clientRow, costLineRow, costRow, projectRow } from '../testing/studio';
 import { costAmounts, dueDayOf, lineAmounts, needsReceipt, readMarkup } from './amounts';
-import { headingsFor } from './headings';
-import { grossAtHome, lacksReceipt } from './receipts';
+import { headingsFor } from '../costing/headings';
+import { grossAtHome, lacksReceipt } from '../billing/receipts';
 
 const RULE = 'half away from zero';
 const vat = {

@@ -16,16 +16,6 @@ export function whyClosed(pricer: Pricer, project: Project): string | null {
   return pricer.clientOf(project.id)?.archived ? 'its client is archived' : null;
 }
 
-/** Whether a task is one of a project, or stands by itself and goes with it. */
-export const goesWith = (
-  task: Pick<Task, 'projectId' | 'free'>,
-  project: Pick<Project, 'id' | 'clientId'> | undefined,
-): boolean =>
-  project !== undefined &&
-  (task.projectId === null
-    ? (project.clientId === null) === (task.free === 'internal')
-    : task.projectId === project.id);
-
 /**
  * Why time can no longer go to a task; null where it can.
  *

@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Entry, Span } from '../model/records';
 import { shareOut } from '../money/share';
 import {

@@ -1,4 +1,4 @@
-import { Fault } from './fault';
+import { Fault } from '../faults/fault';
 
 /** No record of ours is nested as deep. */
 const DEEPEST = 64;

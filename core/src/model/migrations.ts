@@ -1,4 +1,4 @@
-import { Fault } from './fault';
+import { Fault } from '../faults/fault';
 import type { TableName } from './tables';
 
 /**

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { Fault } from './fault';
+import { Fault } from '../faults/fault';
 import { joinTags, sameWord } from './tags';
 
 /** The longest a tag may be. */

@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { currencyDigits, type CurrencyCode } from './currency';
 import { withPoint } from './decimal';
 import { divideRounded } from './rational';

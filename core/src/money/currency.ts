@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 
 /** An ISO 4217 alphabetic code, upper case. */
 export type CurrencyCode = string;

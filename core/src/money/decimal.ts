@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { fromStyle, inStyle, type NumberStyle } from './written';
 
 /**

@@ -1,5 +1,5 @@
 import { minorPerMajor, type CurrencyCode } from './currency';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { fromScaled, readDecimal, SCALE, toScaled, type Decimal } from './decimal';
 import { divideRounded, product, type RoundingRule } from './rational';
 import type { Minor } from './amount';

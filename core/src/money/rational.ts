@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 
 /** How a figure between two whole minor units is settled. The workspace names one; "half away from zero" is the usual. */
 export const roundingRules = ['half away from zero', 'half to even', 'away from zero', 'towards zero'] as const;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { runs } from '../testing/runs';
 import { shareOut, shareSigned } from '.';
 

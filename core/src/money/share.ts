@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 
 /**
  * Shares a whole number out in proportion to weights, by largest remainder: each gets the whole part of its share, and what is

@@ -1,7 +1,7 @@
 import type { Minor } from './amount';
 import type { Decimal } from './decimal';
 import { SCALE, toScaled } from './decimal';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { percentOf } from './price';
 import { addExact, divideRounded, product, type RoundingRule } from './rational';
 import { shareSigned } from './share';

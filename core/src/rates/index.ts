@@ -1,4 +1,5 @@
 export * from './cost';
+export type { Decided } from './decided';
 export * from './exchange';
 export * from './markups';
 export * from './resolver';

@@ -1,6 +1,6 @@
 import type { Id } from '../model/ids';
 import type { Day } from '../time/day';
-import type { Decided } from './resolver';
+import type { Decided } from './decided';
 
 /** What decides by date, ascending, with the dates as numbers: they are searched for every entry. */
 export interface Timeline {

@@ -3,7 +3,8 @@ import type { Client, CostRate, ExchangeRate, Member, Project, RateLine, Task } 
 import type { CurrencyCode } from '../money/currency';
 import { showDayShort, type Day } from '../time/day';
 import { CostRates } from './cost';
-import { ExchangeRates, type Exchanged } from './exchange';
+import type { Decided } from './decided';
+import { ExchangeRates } from './exchange';
 import { KnownTimelines, latestOn, NOTHING, numberOf, type Timeline } from './known';
 import { WorkTree } from './tree';
 
@@ -35,19 +36,6 @@ export interface Beaten {
 export interface RateAnswer {
   winner: RateLine | null;
   beaten: Beaten[];
-}
-
-/** What decides from a day on: the rate line, and where that marks up a cost, the cost and how its currency is exchanged. */
-export interface Decided {
-  from: Day;
-  line: RateLine;
-  /** What the client is invoiced in. */
-  currency: CurrencyCode;
-  cost: CostRate | null;
-  /** Null where nothing tells what the cost's currency is in the client's. */
-  exchanged: Exchanged | null;
-  /** What is computed from it, kept beside it by whoever computes: it is asked for every entry. */
-  kept: unknown;
 }
 
 /**

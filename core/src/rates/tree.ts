@@ -89,3 +89,13 @@ export class WorkTree {
 }
 
 const byOrder = (a: Project, b: Project): number => a.order - b.order || a.name.localeCompare(b.name);
+
+/** Whether a task is one of a project, or stands by itself and goes with it. */
+export const goesWith = (
+  task: Pick<Task, 'projectId' | 'free'>,
+  project: Pick<Project, 'id' | 'clientId'> | undefined,
+): boolean =>
+  project !== undefined &&
+  (task.projectId === null
+    ? (project.clientId === null) === (task.free === 'internal')
+    : task.projectId === project.id);

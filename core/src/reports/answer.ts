@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Day } from '../time/day';
 import type { Base, BaseMeasure } from './columns/bases';
 import type { FactTable } from './columns/table';

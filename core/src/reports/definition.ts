@@ -1,18 +1,9 @@
 import * as z from 'zod';
-import { Fault } from '../model/fault';
-import { day } from '../model/fields';
+import { Fault } from '../faults/fault';
 import { currentDefinition } from '../model/migrations';
 import { fieldNames, columnFields, trailFields } from './fields';
 import { measureNames, trailMeasures, type MeasureName } from './measures';
-import { movings, type Moving } from './when';
-
-const moving = z.enum(Object.keys(movings) as [Moving, ...Moving[]]);
-
-export const whenSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('all') }),
-  z.strictObject({ kind: z.literal('fixed'), from: day, to: day }),
-  z.strictObject({ kind: z.literal('moving'), name: moving }),
-]);
+import { whenSchema } from './when';
 
 /** Only facts of these, or all but these. An empty key is what has none. */
 export const filterSchema = z.strictObject({
@@ -43,7 +34,6 @@ export const definitionSchema = z.strictObject({
   chart: z.enum(chartKinds).nullable(),
 });
 
-export type When = z.infer<typeof whenSchema>;
 export type ReportFilter = z.infer<typeof filterSchema>;
 export type Comparison = (typeof comparisons)[number];
 export type ChartKind = (typeof chartKinds)[number];

@@ -6,7 +6,7 @@ import type { Pricer } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
 import { priceLength, worthOf } from '../billing/to-bill';
 import { lineAmounts } from '../costs/amounts';
-import { tallyCurrency } from '../costs/tally';
+import { tallyCurrency } from '../costing/tally';
 import { breakOfDay } from '../entries/breaks';
 import { owedOnDay } from '../entries/day';
 import { partsByDay, shareOver } from '../entries/spans';

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { netOf, Pricer, readBook, toBill } from '../billing';
-import { MemoryExecutor, MemoryStore } from '../commands';
-import { Fault } from '../model/fault';
+import { MemoryExecutor } from '../commands';
+import { MemoryStore } from '../engine';
+import { Fault } from '../faults/fault';
 import { DAY, setUp, TestEnvelope, work, type Studio } from '../testing';
 import { figureAt, OpenReport, type Answer } from './answer';
 import { plainDefinition, type Definition } from './definition';

@@ -3,7 +3,7 @@ import type { ChargeRows } from '../billing/charges';
 import { invoicedParts, lineId, type InvoicedPart } from '../billing/paid';
 import { bookTables, Pricer } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
-import type { Reader } from '../commands/store';
+import type { Reader } from '../engine/store';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { Adjustment, Allocation, Entry, Invoice, JournalRow, Member } from '../model/records';

@@ -8,7 +8,8 @@ import { figureAt, type Answer } from './answer';
 import { fields, type FieldName } from './fields';
 import { measureOf, type MeasureKind, type MeasureName } from './measures';
 import { movings, type Range } from './when';
-import type { When } from './definition';
+import type {} from './definition';
+import type { When } from './when';
 
 /** Hundredths of a percent as percent with one decimal: 8578 → "85.8 %". */
 export const showPercent = (hundredths: number): string =>

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import initSqlJs, { type Database } from 'sql.js';
 import { expect, it } from 'vitest';
 import { Pricer, readBook } from '../billing';
-import { standingOfBudget } from '../costs';
+import { standingOfBudget } from '../costing';
 import { DAY } from '../testing';
 import { answerOfColumns, answerOfSql, load, randomStudio, someWork } from '../testing/sql';
 import { plainDefinition, type Definition } from './definition';

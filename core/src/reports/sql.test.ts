@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import initSqlJs, { type Database } from 'sql.js';
 import { expect, it } from 'vitest';
 import { Pricer, readBook, toBill } from '../billing';
-import type { MemoryStore } from '../commands';
+import type { MemoryStore } from '../engine';
 import { DAY } from '../testing';
 import { owedByAge, paymentHabits, toBillByAge, type AgedRow } from './ageing';
 import { FactKeeper } from './keeper';

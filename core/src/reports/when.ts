@@ -1,7 +1,8 @@
-import { Fault } from '../model/fault';
+import * as z from 'zod';
+import { Fault } from '../faults/fault';
+import { day } from '../model/fields';
 import { addDays, daysBetween, firstOfMonth, lastOfMonth, type Day } from '../time/day';
 import { periodOf, weekPeriodOf, type PeriodRule } from '../time/periods';
-import type { When } from './definition';
 
 /** Days of a report, both ends included; null where all days count. */
 export interface Range {
@@ -25,6 +26,16 @@ export const movings = {
   'last 12 months': 'The last 12 months',
 } as const;
 export type Moving = keyof typeof movings;
+
+const moving = z.enum(Object.keys(movings) as [Moving, ...Moving[]]);
+
+/** The days that a report is of. */
+export const whenSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('all') }),
+  z.strictObject({ kind: z.literal('fixed'), from: day, to: day }),
+  z.strictObject({ kind: z.literal('moving'), name: moving }),
+]);
+export type When = z.infer<typeof whenSchema>;
 
 export interface Calendar {
   periods: PeriodRule;

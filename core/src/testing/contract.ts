@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { readBook, Pricer, toBill } from '../billing';
-import { checkChains, type Executor, type Reader } from '../commands';
+import { type Executor } from '../commands';
+import { checkChains, type Reader } from '../engine';
 import type { Allocation, Entry, Invoice, JournalRow, Timer } from '../model/records';
 import { DAY, setUp, studio, TestEnvelope, work, type Studio } from './studio';
 

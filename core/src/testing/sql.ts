@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import type { Database } from 'sql.js';
-import type { MemoryStore } from '../commands';
-import { Fault } from '../model/fault';
+import type { MemoryStore } from '../engine';
+import { Fault } from '../faults/fault';
 import { DAY, freshStudio, work } from './studio';
 import { figureAt, OpenReport } from '../reports/answer';
 import type { Definition } from '../reports/definition';

@@ -1,11 +1,5 @@
-import {
-  MemoryExecutor,
-  MemoryStore,
-  type CommandInput,
-  type CommandName,
-  type Envelope,
-  type Executor,
-} from '../commands';
+import { MemoryExecutor, type CommandInput, type CommandName, type Executor } from '../commands';
+import { MemoryStore, type Envelope } from '../engine';
 import type { Id } from '../model/ids';
 import { idSource } from '../model/ids';
 import type { PriceBook } from '../billing/pricer';

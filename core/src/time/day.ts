@@ -1,5 +1,5 @@
 import { Temporal } from './temporal';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Instant, Interval } from './interval';
 
 /** A calendar day, "2026-11-12". */

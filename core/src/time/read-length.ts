@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import { HOUR, LONGEST, MINUTE, showMinute, type Seconds } from './length';
 
 // Lengths and times of day as people write them. Every field and the Till's line read them here.

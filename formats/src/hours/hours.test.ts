@@ -1,4 +1,5 @@
-import { MemoryExecutor, MemoryStore } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import { Pricer, readBook } from '@half-penny/core/billing';
 import { setUp, TestEnvelope, DAY, ZONE, type Studio } from '@half-penny/core/testing';
 import { instantAt } from '@half-penny/core/time';

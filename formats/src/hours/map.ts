@@ -1,5 +1,5 @@
-import { goesWith, momentOn, spanOn } from '@half-penny/core/entries';
-import { WorkTree } from '@half-penny/core/rates';
+import { momentOn, spanOn } from '@half-penny/core/entries';
+import { goesWith, WorkTree } from '@half-penny/core/rates';
 import type { HoursRow } from '@half-penny/core/commands';
 import {
   messageOf,

@@ -1,7 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { BlobReader, configure, Uint8ArrayWriter, ZipReader, type FileEntry } from '@zip.js/zip.js';
-import { checkWorkspace, MemoryStore } from '@half-penny/core/commands';
+import { checkWorkspace } from '@half-penny/core/commands';
+import { MemoryStore } from '@half-penny/core/engine';
 import {
   Fault,
   isTableName,

@@ -1,4 +1,5 @@
-import { MemoryExecutor, MemoryStore, sha256Hex } from '@half-penny/core/commands';
+import { MemoryExecutor } from '@half-penny/core/commands';
+import { MemoryStore, sha256Hex } from '@half-penny/core/engine';
 import { canonical, migrateRow, SCHEMA_VERSION } from '@half-penny/core/model';
 import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
 import { readFileSync } from 'node:fs';

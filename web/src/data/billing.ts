@@ -10,7 +10,7 @@ import {
   type Taking,
   type ToBill,
 } from '@half-penny/core/billing';
-import type { ProjectMoneyRows } from '@half-penny/core/costs';
+import type { ProjectMoneyRows } from '@half-penny/core/costing';
 import type { Adjustment, Allocation, Deposit, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';

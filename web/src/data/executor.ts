@@ -1,13 +1,5 @@
-import type {
-  CommandInput,
-  CommandName,
-  Envelope,
-  Executor,
-  IndexKey,
-  Reader,
-  Transaction,
-  UndoStanding,
-} from '@half-penny/core/commands';
+import type { CommandInput, CommandName, Executor } from '@half-penny/core/commands';
+import type { Engine, Envelope, IndexKey, Reader, Transaction, UndoStanding } from '@half-penny/core/engine';
 import { Fault, type Change, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import Dexie, { type Transaction as DexieTx } from 'dexie';
 import { indexName, type WorkspaceDatabase } from './database';
@@ -75,7 +67,7 @@ class DexieTransaction extends DexieReader implements Transaction {
 }
 
 // Showing a screen needs no commands: they come when the first is run, before its transaction begins.
-const commands = () => import('@half-penny/core/commands');
+const commands = async (): Promise<Engine> => (await import('@half-penny/core/commands')).engine;
 
 /** Runs commands in the browser's database, each in one transaction over all tables. */
 export class DexieExecutor implements Executor {
@@ -89,28 +81,33 @@ export class DexieExecutor implements Executor {
 
   /** @param asks whether to throw a Question about what may be a slip */
   run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
-    return this.#change(({ perform }, tx) => perform(tx, name, input, { ...this.#envelope(), asks }));
+    return this.#change((engine, tx) => engine.perform(tx, name, input, { ...this.#envelope(), asks }));
   }
 
   undo(seq?: number): Promise<JournalRow> {
-    return this.#change(({ undo }, tx) => undo(tx, this.#envelope(), seq));
+    return this.#change((engine, tx) => engine.undo(tx, this.#envelope(), seq));
   }
 
   redo(): Promise<JournalRow> {
-    return this.#change(({ redo }, tx) => redo(tx, this.#envelope()));
+    return this.#change((engine, tx) => engine.redo(tx, this.#envelope()));
   }
 
   async standing(): Promise<UndoStanding> {
-    const { undoStanding } = await commands();
-    return undoStanding(new DexieTransaction(this.#database), this.#envelope().device);
+    const engine = await commands();
+    return engine.standing(new DexieTransaction(this.#database), this.#envelope().device);
   }
 
-  #change(task: (known: Awaited<ReturnType<typeof commands>>, tx: Transaction) => Promise<JournalRow>) {
+  /** Whether a command is reversed by another rather than undone: its notice has no "Undo". */
+  async isOutward(name: CommandName): Promise<boolean> {
+    return (await commands()).commandNamed(name).outward !== undefined;
+  }
+
+  #change(task: (engine: Engine, tx: Transaction) => Promise<JournalRow>) {
     return whileWriting(async () => {
-      const known = await commands();
+      const engine = await commands();
       try {
         return await this.#database.transaction('rw', this.#database.tables, (tx) =>
-          task(known, new DexieTransaction(tx)),
+          task(engine, new DexieTransaction(tx)),
         );
       } catch (thrown) {
         if (isFull(thrown)) {

@@ -1,4 +1,4 @@
-import type { Whose } from '@half-penny/core/commands';
+import type { Whose } from '@half-penny/core/engine';
 import { forgetInWorkspace } from '../workers/work';
 import type { WorkspaceEntry } from './database';
 import { registry } from './registry';

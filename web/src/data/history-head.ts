@@ -1,4 +1,4 @@
-import { headOf, showHead } from '@half-penny/core/commands';
+import { headOf, showHead } from '@half-penny/core/engine';
 import type { JournalRow } from '@half-penny/core/model';
 import Dexie, { liveQuery } from 'dexie';
 import { useObservable } from 'dexie-react-hooks';

@@ -82,7 +82,7 @@ export function useChanges(): Changes {
         if (!(await askPerson(thrown))) throw thrown.declined();
         return executor.run(name, input);
       });
-      say(row, !OUTWARD.has(name));
+      say(row, !(await executor.isOutward(name)));
       return row;
     };
     return {
@@ -97,6 +97,3 @@ export function useChanges(): Changes {
     };
   }, [executor, dispatch, say]);
 }
-
-/** What is reversed rather than undone has no "Undo" on its notice. */
-const OUTWARD = new Set<CommandName>(['workspace.create', 'invoice.issue', 'invoice.void']);

@@ -1,5 +1,5 @@
 import type { Pricer, Taking } from '@half-penny/core/billing';
-import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costs';
+import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costing';
 import type { Budget, Entry, Id } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';

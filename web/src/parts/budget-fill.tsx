@@ -1,4 +1,4 @@
-import type { BudgetStanding, Measure } from '@half-penny/core/costs';
+import type { BudgetStanding, Measure } from '@half-penny/core/costing';
 import { showAmount } from '@half-penny/core/money';
 import { showDayShort, showLength } from '@half-penny/core/time';
 import { Fill } from './owed-fill';

@@ -1,4 +1,4 @@
-import type { BurnPoint } from '@half-penny/core/costs';
+import type { BurnPoint } from '@half-penny/core/costing';
 import { showDayShort } from '@half-penny/core/time';
 import { Line, LineChart, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 

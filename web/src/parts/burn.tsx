@@ -1,4 +1,4 @@
-import { burnLine, nameOf, type BudgetStanding, type Measure } from '@half-penny/core/costs';
+import { burnLine, nameOf, type BudgetStanding, type Measure } from '@half-penny/core/costing';
 import type { Pricer } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
 import { showDayShort, showLength } from '@half-penny/core/time';

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { headingsFor } from '@half-penny/core/costs';
+import { headingsFor } from '@half-penny/core/costing';
 import type { Id } from '@half-penny/core/model';
 import type { Option } from './field';
 

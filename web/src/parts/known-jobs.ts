@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { goesWith, isOpenJob, jobKey, whyClosed, whyTaskClosed, type Job } from '@half-penny/core/entries';
+import { isOpenJob, jobKey, whyClosed, whyTaskClosed, type Job } from '@half-penny/core/entries';
+import { goesWith } from '@half-penny/core/rates';
 import type { Id, Member } from '@half-penny/core/model';
 
 // Jobs by name, to choose from: what only shows a job does without it.

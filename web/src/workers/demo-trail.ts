@@ -9,7 +9,7 @@ import {
   type Outcome,
   type Placing,
 } from '@half-penny/core/capture';
-import type { MemoryStore } from '@half-penny/core/commands';
+import type { MemoryStore } from '@half-penny/core/engine';
 import { dayOf, weekdayOf } from '@half-penny/core/time';
 import { watchedDay, workingDaysBefore, type Watched } from '@half-penny/demo';
 import { newId } from '../data/registry';

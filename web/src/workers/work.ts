@@ -1,4 +1,4 @@
-import type { Forgotten, Whose } from '@half-penny/core/commands';
+import type { Forgotten, Whose } from '@half-penny/core/engine';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { proxy, wrap, type Remote } from 'comlink';
 import type { PdfWork, ReceiptFile } from './pdf.worker';

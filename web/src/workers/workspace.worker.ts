@@ -14,7 +14,7 @@ import {
   type Forgotten,
   type MemoryStore,
   type Whose,
-} from '@half-penny/core/commands';
+} from '@half-penny/core/engine';
 import { idSource, tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import { expose } from 'comlink';
 import Dexie, { type Table } from 'dexie';

@@ -1,4 +1,4 @@
-import { Fault } from '../../model/fault';
+import { Fault } from '../../faults/fault';
 import { clockOf, WEEKDAY_NAMES } from '../../time';
 import { activityKinds } from '../activity';
 import { ruleFields, ruleVerbs, type Condition, type RuleField, type RuleVerb, type Test } from './rule';

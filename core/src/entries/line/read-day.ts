@@ -1,4 +1,4 @@
-import { Fault } from '../../model/fault';
+import { Fault } from '../../faults/fault';
 import type { Day } from '../../time/day';
 import { formAt } from './forms';
 import type { UnderstoodLine } from './said';

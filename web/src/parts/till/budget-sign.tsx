@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { fallsUnder, nameOf, projectsUnder, standingOfBudget } from '@half-penny/core/costs';
+import { fallsUnder, nameOf, projectsUnder, standingOfBudget } from '@half-penny/core/costing';
 import type { Budget, Timer } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';

@@ -1,4 +1,4 @@
-import { nameOf, projectsUnder, type BudgetStanding } from '@half-penny/core/costs';
+import { nameOf, projectsUnder, type BudgetStanding } from '@half-penny/core/costing';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Budget, Id } from '@half-penny/core/model';
 import { readAmount, showAmount } from '@half-penny/core/money';

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { contractMoney, type ContractMoney } from '@half-penny/core/costs';
+import { contractMoney, type ContractMoney } from '@half-penny/core/costing';
 import type { Contract } from '@half-penny/core/model';
 import { inStyle, lessExact, plainAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, type Step, type Working } from '@half-penny/core/rates';

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { tallyCurrency } from '@half-penny/core/costs';
+import { tallyCurrency } from '@half-penny/core/costing';
 import type { Id } from '@half-penny/core/model';
 import { useMemo } from 'react';
 import { useChanges } from '../../data/session';

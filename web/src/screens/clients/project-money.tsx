@@ -1,12 +1,6 @@
 import { isDue, type ChargeRows, type Pricer } from '@half-penny/core/billing';
-import {
-  allowanceUsed,
-  lineAmounts,
-  projectMoney,
-  tallyCurrency,
-  type HeadingMoney,
-  type Part,
-} from '@half-penny/core/costs';
+import { allowanceUsed, projectMoney, tallyCurrency, type HeadingMoney, type Part } from '@half-penny/core/costing';
+import { lineAmounts } from '@half-penny/core/costs';
 import {
   agreedKinds,
   type Agreed,

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { tallyCurrency } from '@half-penny/core/costs';
+import { tallyCurrency } from '@half-penny/core/costing';
 import { whyClosed } from '@half-penny/core/entries';
 import type { Project } from '@half-penny/core/model';
 import { useMemo, useState } from 'react';

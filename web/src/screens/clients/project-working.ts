@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { noTally, priceOfWork, type TalliedWork } from '@half-penny/core/costs';
+import { noTally, priceOfWork, type TalliedWork } from '@half-penny/core/costing';
 import type { Project } from '@half-penny/core/model';
 import { bareAmount, divideRounded, fromScaled, lessExact } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Step, type Working } from '@half-penny/core/rates';

@@ -1,4 +1,4 @@
-import { noTally, tallyCurrency, type BudgetStanding, type Tally } from '@half-penny/core/costs';
+import { noTally, tallyCurrency, type BudgetStanding, type Tally } from '@half-penny/core/costing';
 import type { Pricer } from '@half-penny/core/billing';
 import { whyClosed } from '@half-penny/core/entries';
 import { projectColours, type Budget, type Id } from '@half-penny/core/model';

@@ -1,5 +1,6 @@
-import { noTally, type Tally, type TalliedWork } from '@half-penny/core/costs';
-import { goesWith, whyTaskClosed } from '@half-penny/core/entries';
+import { noTally, type Tally, type TalliedWork } from '@half-penny/core/costing';
+import { whyTaskClosed } from '@half-penny/core/entries';
+import { goesWith } from '@half-penny/core/rates';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Project, Task } from '@half-penny/core/model';
 import { readLength, showLength } from '@half-penny/core/time';

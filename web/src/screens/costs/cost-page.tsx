@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { costAmounts, dueDayOf, lacksReceipt } from '@half-penny/core/costs';
+import { lacksReceipt } from '@half-penny/core/billing';
+import { costAmounts, dueDayOf } from '@half-penny/core/costs';
 import { readTags, showTags, tagsOf, type Cost, type CostLine } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, textFigure, type Working } from '@half-penny/core/rates';

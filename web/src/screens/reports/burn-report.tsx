@@ -1,4 +1,4 @@
-import { nameOf, projectsUnder, tallyCurrency, type BudgetStanding } from '@half-penny/core/costs';
+import { nameOf, projectsUnder, tallyCurrency, type BudgetStanding } from '@half-penny/core/costing';
 import { showAmount } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';

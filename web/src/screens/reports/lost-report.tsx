@@ -1,5 +1,5 @@
 import { figureAt, plainDefinition, type Definition } from '@half-penny/core/reports';
-import { nameOf, projectsUnder, tallyCurrency } from '@half-penny/core/costs';
+import { nameOf, projectsUnder, tallyCurrency } from '@half-penny/core/costing';
 import { showAmount } from '@half-penny/core/money';
 import { lastMonths, showLength, type Day } from '@half-penny/core/time';
 import type { Member } from '@half-penny/core/model';

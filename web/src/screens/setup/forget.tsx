@@ -1,4 +1,4 @@
-import type { Whose } from '@half-penny/core/commands';
+import type { Whose } from '@half-penny/core/engine';
 import type { Pricer } from '@half-penny/core/billing';
 import { useState } from 'react';
 import { backUp, deleteBackup, useHeld, type Backup } from '../../data/backups';

@@ -2,7 +2,7 @@ import type { Draft } from '../billing/draft';
 import { shareOfSources } from '../billing/draft-prices';
 import { lineNets } from '../billing/paid';
 import type { Pricer } from '../billing/pricer';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Budget } from '../model/records';
 import { showAmount, type Minor } from '../money/amount';

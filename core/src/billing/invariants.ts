@@ -1,14 +1,14 @@
-import { Charges } from '../billing/charges';
-import { readBook } from '../billing/book';
-import { Pricer } from '../billing/pricer';
-import { sourceId, sourceTable, sourceTables, takenBy, takenOf, type SourceTable } from '../billing/sources';
-import { billableOf } from '../billing/billed-lengths';
+import { Charges } from './charges';
+import { readBook } from './book';
+import { Pricer } from './pricer';
+import { sourceId, sourceTable, sourceTables, takenBy, takenOf, type SourceTable } from './sources';
+import { billableOf } from './billed-lengths';
 import { sameData } from '../model/canonical';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Adjustment, Agreed, Allocation, Change, CostLine, Entry, FrozenInvoice, Invoice } from '../model/records';
 import type { Rows } from '../model/tables';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 
 // What must hold of invoices, and of what stands on them.
 

@@ -1,7 +1,7 @@
 import { Charges } from '../billing/charges';
 import type { Pricer } from '../billing/pricer';
 import { sourceId } from '../billing/sources';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Project } from '../model/records';
 import type { Minor } from '../money/amount';

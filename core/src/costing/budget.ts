@@ -1,4 +1,4 @@
-import { goesWith } from '../entries/jobs';
+import { goesWith } from '../rates/tree';
 import { divideRounded, product } from '../money/rational';
 import { projectName, type Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';

@@ -1,6 +1,6 @@
 import type * as z from 'zod';
 import type { Id, IdSource } from '../model/ids';
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Change } from '../model/records';
 import type { Rows, TableName } from '../model/tables';
 import type { Instant } from '../time/interval';

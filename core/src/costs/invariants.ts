@@ -1,8 +1,8 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Agreed, Change, Cost, CostLine, Project } from '../model/records';
 import { showAmount } from '../money/amount';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 
 // What must hold of costs, their receipts, and amounts agreed with clients.
 

@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Change } from '../model/records';
 import { FIRST_DAY, LAST_DAY } from '../time/day';
 

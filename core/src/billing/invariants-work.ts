@@ -1,6 +1,5 @@
-import { sourceTables, takenOf, type SourceTable } from '../billing/sources';
-import { goesWith } from '../entries/jobs';
-import { Fault } from '../model/fault';
+import { sourceTables, takenOf, type SourceTable } from './sources';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type {
   Allocation,
@@ -14,9 +13,9 @@ import type {
   Task,
 } from '../model/records';
 import { tables, type Rows, type TableName } from '../model/tables';
-import { MOST_LEVELS } from '../rates/tree';
+import { goesWith, MOST_LEVELS } from '../rates/tree';
 import { showDayShort } from '../time/day';
-import type { Reader } from './store';
+import type { Reader } from '../engine/store';
 
 // What must hold of projects, tasks and the cards that price them.
 

@@ -1,17 +1,7 @@
 import type { Id } from '../model/ids';
 import type { Change, JournalRow } from '../model/records';
 import { tableNames, tables, type Rows, type TableName } from '../model/tables';
-import type { CommandInput, CommandName } from './catalogue';
-import { perform, redo, undo, undoStanding, type Envelope, type UndoStanding } from './perform';
 import { indexKeysOf, keyText, type IndexKey, type Transaction } from './store';
-
-/** Runs commands on a workspace, one at a time. Every place a workspace lives in has one, with the same contract. */
-export interface Executor {
-  run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow>;
-  undo(seq?: number): Promise<JournalRow>;
-  redo(): Promise<JournalRow>;
-  standing(): Promise<UndoStanding>;
-}
 
 /** A workspace held in memory: tables with their indexes, and the journal. */
 export class MemoryStore implements Transaction {
@@ -108,40 +98,5 @@ export class MemoryStore implements Transaction {
       const map = this.#index(table, index);
       for (const key of indexKeysOf(row, index)) map.get(keyText(key))?.delete(id);
     }
-  }
-}
-
-/** The executor that tests, the command line and the demo use. */
-export class MemoryExecutor implements Executor {
-  readonly store: MemoryStore;
-  readonly #envelope: () => Envelope;
-  #last: Promise<unknown> = Promise.resolve();
-
-  constructor(store: MemoryStore, envelope: () => Envelope) {
-    this.store = store;
-    this.#envelope = envelope;
-  }
-
-  run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow> {
-    return this.#inTurn(() => perform(this.store, name, input, this.#envelope()));
-  }
-
-  undo(seq?: number): Promise<JournalRow> {
-    return this.#inTurn(() => undo(this.store, this.#envelope(), seq));
-  }
-
-  redo(): Promise<JournalRow> {
-    return this.#inTurn(() => redo(this.store, this.#envelope()));
-  }
-
-  standing(): Promise<UndoStanding> {
-    return undoStanding(this.store, this.#envelope().device);
-  }
-
-  /** One change at a time, as a database transaction would have it. */
-  #inTurn<T>(task: () => Promise<T>): Promise<T> {
-    const turn = this.#last.then(task, task);
-    this.#last = turn.catch(() => undefined);
-    return turn;
   }
 }

@@ -1,7 +1,7 @@
-import type { Pricer } from '../billing/pricer';
+import type { Pricer } from './pricer';
 import type { Cost, CostLine } from '../model/records';
 import type { Minor } from '../money/amount';
-import { costAmounts, needsReceipt } from './amounts';
+import { costAmounts, needsReceipt } from '../costs/amounts';
 
 /**
  * What a cost comes to with its tax, in the workspace's currency by the rate of its day: what the limit for receipts is compared with. Where

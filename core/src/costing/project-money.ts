@@ -10,7 +10,7 @@ import type { Agreed, Entry, Order } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import { showDayShort } from '../time/day';
-import { lineAmounts } from './amounts';
+import { lineAmounts } from '../costs/amounts';
 import { tallyCurrency } from './tally';
 
 /** What a figure is made of. */

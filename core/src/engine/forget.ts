@@ -1,4 +1,4 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { JournalRow } from '../model/records';
 import { schemas } from '../model/schemas';

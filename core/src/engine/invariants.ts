@@ -1,33 +1,23 @@
-import { Fault } from '../model/fault';
+import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Change, Entry, Timer } from '../model/records';
+import type { Change } from '../model/records';
 import { schemas } from '../model/schemas';
 import { tableNames, tables, type TableName } from '../model/tables';
 import { faultOf } from './command';
-import { checkConservation, checkInvoices } from './invariants-billing';
-import { checkCosts } from './invariants-costs';
-import { checkMoments } from './invariants-moments';
-import { checkWork } from './invariants-work';
+import { checkMoments } from './moments';
 import type { Reader } from './store';
 
 /**
- * Checks what must hold of a workspace for the rows that a change touches, reading through `after`, the workspace with the change
- * laid over it.
+ * Checks what must hold of any table: each row has its shape, what it refers to is there, nothing that is referred to is deleted, and
+ * every day can be one.
  *
  * @throws Fault that names the row and what it would break
  */
-export async function checkInvariants(after: Reader, changes: readonly Change[]): Promise<void> {
+export async function checkTables(after: Reader, changes: readonly Change[]): Promise<void> {
   checkShapes(changes);
   checkMoments(changes);
   await checkReferences(after, changes);
   await checkDeletions(after, changes);
-  await checkTimers(after, changes);
-  await checkPlans(after, changes);
-  await checkStretches(after, changes);
-  await checkWork(after, changes);
-  await checkCosts(after, changes);
-  await checkInvoices(after, changes);
-  await checkConservation(after, changes);
 }
 
 function checkShapes(changes: readonly Change[]): void {
@@ -56,20 +46,6 @@ async function checkReferences(after: Reader, changes: readonly Change[]): Promi
     [...ids].forEach(([id, field], index) => {
       if (!rows[index]) throw new Fault(`There is no such ${tables[target].one}.`, field, { id });
     });
-  }
-}
-
-/** No stretch of noticed activity is two entries. */
-async function checkStretches(after: Reader, changes: readonly Change[]): Promise<void> {
-  const entries = changes.filter((change) => change.table === 'entries' && change.after !== null);
-  const ids = new Set(entries.flatMap((change) => (change.after as unknown as Entry).stretchIds));
-  if (ids.size === 0) return;
-  const seen = new Set<Id>();
-  for (const entry of await after.by('entries', '*stretchIds', [...ids])) {
-    for (const id of entry.stretchIds) {
-      if (seen.has(id)) throw new Fault('This stretch has been posted already.', 'stretchIds', { id });
-      seen.add(id);
-    }
   }
 }
 
@@ -109,27 +85,4 @@ async function usersOf(after: Reader, table: TableName, ids: readonly Id[]): Pro
     if (found.size > 0) users.push(found.size === 1 ? `1 ${tables[other].one}` : `${found.size} ${tables[other].many}`);
   }
   return users;
-}
-
-/** At most one timer runs for a member. */
-async function checkTimers(after: Reader, changes: readonly Change[]): Promise<void> {
-  const members = new Set<Id>();
-  for (const change of changes) {
-    if (change.table === 'timers' && change.after) members.add((change.after as unknown as Timer).memberId);
-  }
-  if (members.size === 0) return;
-  const running = await after.by('timers', 'memberId', [...members]);
-  if (running.length > members.size) throw new Fault('Only one timer can run for a member.', 'memberId');
-}
-
-/** Planned time becomes one entry at most. */
-async function checkPlans(after: Reader, changes: readonly Change[]): Promise<void> {
-  const plans = new Set<Id>();
-  for (const change of changes) {
-    const planId = change.table === 'entries' && (change.after as unknown as Entry | null)?.planId;
-    if (planId) plans.add(planId);
-  }
-  if (plans.size === 0) return;
-  const entries = await after.by('entries', 'planId', [...plans]);
-  if (entries.length > plans.size) throw new Fault('This planned time has been recorded already.', 'planId');
 }

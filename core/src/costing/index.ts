@@ -1,0 +1,6 @@
+export * from './budget';
+export * from './caps';
+export * from './contract-money';
+export * from './headings';
+export * from './project-money';
+export * from './tally';

@@ -1,0 +1,27 @@
+import type { Change } from '../model/records';
+import type { Circumstances, Command } from './command';
+import type { Reader } from './store';
+
+/**
+ * Checks what must hold for the rows that a change touches, reading through `after`, the workspace with the change laid over it.
+ *
+ * @throws Fault that names the row and what it would break
+ */
+export type Invariant = (after: Reader, changes: readonly Change[]) => void | Promise<void>;
+
+/** What follows from a change by itself, in the same step: further changes, or none. */
+export type Reaction = (reader: Reader, changes: readonly Change[], circumstances: Circumstances) => Promise<Change[]>;
+
+/** Asks about what may be a slip. @throws Question */
+export type Doubt = (reader: Reader, changes: readonly Change[]) => Promise<void>;
+
+/** What the engine is told of the domain; it knows nothing of it by itself. */
+export interface Domain {
+  /** Every change there is, by name. */
+  catalogue: Readonly<Record<string, Command>>;
+  /** In the order in which they are asked, beside those that hold of any table: shapes, references, moments. */
+  invariants: readonly Invariant[];
+  reactions: readonly Reaction[];
+  /** Asked only where somebody is there to answer. */
+  doubts: readonly Doubt[];
+}

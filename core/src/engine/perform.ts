@@ -1,0 +1,120 @@
+import { sameData } from '../model/canonical';
+import { Fault } from '../faults/fault';
+import type { Id } from '../model/ids';
+import type { Change, JournalRow } from '../model/records';
+import { idsByTable } from './changes';
+import { faultOf, type Circumstances, type Command, type Plan } from './command';
+import type { Domain } from './domain';
+import { checkTables } from './invariants';
+import { CHAIN_START, sealed } from './journal';
+import { overlay, type Reader, type Transaction } from './store';
+import { changesBack, changesForth, outwardOf, undoStanding } from './undo';
+
+/** Who makes a change and from where. */
+export interface Envelope extends Circumstances {
+  device: Id;
+}
+
+type Content = Pick<JournalRow, 'command' | 'title' | 'input' | 'of' | 'changes'>;
+
+/** Carries out commands: the one way in which anything of a workspace changes. */
+export class Engine {
+  readonly domain: Domain;
+
+  constructor(domain: Domain) {
+    this.domain = domain;
+  }
+
+  /** @throws Fault when there is no such command */
+  commandNamed(name: string): Command {
+    const found = Object.hasOwn(this.domain.catalogue, name) ? this.domain.catalogue[name] : undefined;
+    if (!found) throw new Fault(`There is no command “${name.slice(0, 40)}”.`, '', { name });
+    return found;
+  }
+
+  /**
+   * Carries out one command within a transaction: read and plan, check what must hold, write the rows and the journal row.
+   * Nothing is written when anything is refused.
+   *
+   * @returns the journal row; its changes are empty when nothing was different
+   * @throws Question where somebody is there to be asked and it may be a slip
+   * @throws Fault with the field's path when the input or its effect cannot be accepted
+   */
+  async perform(tx: Transaction, name: string, input: unknown, envelope: Envelope): Promise<JournalRow> {
+    const command = this.commandNamed(name);
+    const parsed = command.input.safeParse(input);
+    if (!parsed.success) throw faultOf(parsed.error);
+    const plan = await command.plan(tx, parsed.data as never, envelope);
+    const changes = await changesOf(tx, plan);
+    for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, envelope)));
+    if (envelope.asks) for (const doubt of this.domain.doubts) await doubt(tx, changes);
+    const title = titleOf(command, parsed.data, changes);
+    return this.#commit(tx, envelope, { command: name, title, input: parsed.data, of: null, changes });
+  }
+
+  /**
+   * Takes back a change: the newest, or the one numbered `seq`.
+   *
+   * @throws Fault when there is none, when what it touched was changed since, or when the outside world has seen it
+   */
+  async undo(tx: Transaction, envelope: Envelope, seq?: number): Promise<JournalRow> {
+    const { row, changes } = await changesBack(tx, envelope.device, (target) => outwardOf(this.domain, target), seq);
+    const content = { command: 'undo', title: `Undone: ${row.title}`, input: null, of: row.seq, changes };
+    return this.#commit(tx, envelope, content);
+  }
+
+  /** Repeats the change that was taken back last. @throws Fault when there is none, or what it touched was changed since */
+  async redo(tx: Transaction, envelope: Envelope): Promise<JournalRow> {
+    const { row, changes } = await changesForth(tx, envelope.device);
+    const content = { command: 'redo', title: `Again: ${row.title}`, input: null, of: row.seq, changes };
+    return this.#commit(tx, envelope, content);
+  }
+
+  /** What undo and redo would do now. */
+  standing = (tx: Transaction, device: Id) => undoStanding(tx, device, (row) => outwardOf(this.domain, row));
+
+  /**
+   * Checks what must hold for the rows that a change touches.
+   *
+   * @throws Fault that names the row and what it would break
+   */
+  async check(after: Reader, changes: readonly Change[]): Promise<void> {
+    await checkTables(after, changes);
+    for (const invariant of this.domain.invariants) await invariant(after, changes);
+  }
+
+  async #commit(tx: Transaction, envelope: Envelope, content: Content): Promise<JournalRow> {
+    await this.check(overlay(tx, content.changes), content.changes);
+    const [last] = await tx.newest(envelope.device, 1);
+    const row = sealed({
+      device: envelope.device,
+      seq: (last?.seq ?? 0) + 1,
+      at: envelope.now,
+      memberId: envelope.memberId,
+      ...content,
+      previous: last?.hash ?? CHAIN_START,
+    });
+    if (content.changes.length > 0) await tx.write(content.changes, row);
+    return row;
+  }
+}
+
+function titleOf(command: Command, input: unknown, changes: readonly Change[]): string {
+  if (command.titleOf && changes.length > 0) return command.titleOf(changes);
+  return typeof command.title === 'string' ? command.title : command.title(input as never);
+}
+
+/** What a plan makes different, with the rows as they were. */
+async function changesOf(tx: Reader, plan: Plan): Promise<Change[]> {
+  const planned = [...plan.rows.values()].map(
+    ({ table, id, after }) => ({ table, id, before: null, after }) as unknown as Change,
+  );
+  const befores = new Map<string, unknown>();
+  for (const [table, ids] of idsByTable(planned)) {
+    const rows = await tx.many(table, ids);
+    ids.forEach((id, index) => befores.set(`${table} ${id}`, rows[index] ?? null));
+  }
+  return planned
+    .map((change) => ({ ...change, before: befores.get(`${change.table} ${change.id}`) as Change['before'] }))
+    .filter((change) => !sameData(change.before, change.after));
+}

@@ -1,0 +1,114 @@
+import { Fault } from '../faults/fault';
+import { sameData } from '../model/canonical';
+import type { Id } from '../model/ids';
+import { currentImage } from '../model/migrations';
+import type { Change, JournalRow } from '../model/records';
+import type { TableName } from '../model/tables';
+import { idsByTable } from './changes';
+import type { Domain } from './domain';
+import { BASE } from './replay';
+import type { Transaction } from './store';
+
+// Undo walks a device's history from its newest row back. The newest word on a change counts: taken back, or done again after that.
+
+/** The newest change that can be taken back, and the newest taken back that can be repeated. */
+export interface UndoStanding {
+  undo: JournalRow | null;
+  /** Why the newest change is not undone but reversed by a counter-document; null where it can be undone. */
+  outward: string | null;
+  redo: JournalRow | null;
+}
+
+/** Why a change is not undone; null where it is. */
+export type Outward = (row: JournalRow) => string | null;
+
+export const outwardOf = ({ catalogue }: Domain, row: JournalRow): string | null =>
+  (Object.hasOwn(catalogue, row.command) ? catalogue[row.command]!.outward : undefined) ?? null;
+
+/** Mostly the newest row is enough; each further look is four times as far. */
+const NEAR = 4;
+
+/** What undo and redo would do now; nothing more of the history is read than tells it. */
+export async function undoStanding(tx: Transaction, device: Id, outward: Outward): Promise<UndoStanding> {
+  for (let count = NEAR; ; count *= 4) {
+    const rows = await tx.newest(device, count);
+    const { undo, redoOf, sure } = walk(rows);
+    if (!sure && rows.length === count) continue;
+    const redo = redoOf === null ? undefined : await tx.journalRow(device, redoOf);
+    return { undo, outward: undo && outward(undo), redo: redo ?? null };
+  }
+}
+
+/** Walks rows, newest first. It is sure when it met the change that is undone next, or the beginning of what can be. */
+function walk(rows: readonly JournalRow[]): { undo: JournalRow | null; redoOf: number | null; sure: boolean } {
+  const isDone = new Map<number, boolean>();
+  let redoOf: number | null = null;
+  for (const row of rows) {
+    if (row.command === BASE) return { undo: null, redoOf, sure: true };
+    if (row.of === null) {
+      if (isDone.get(row.seq) ?? true) return { undo: row, redoOf, sure: true };
+      continue;
+    }
+    if (isDone.has(row.of)) continue;
+    isDone.set(row.of, row.command === 'redo');
+    if (row.command === 'undo') redoOf ??= row.of;
+  }
+  return { undo: null, redoOf, sure: false };
+}
+
+/** The changes that take a change back, checked to be of what is there now. */
+export async function changesBack(
+  tx: Transaction,
+  device: Id,
+  outward: Outward,
+  seq?: number,
+): Promise<{ row: JournalRow; changes: Change[] }> {
+  const row = seq === undefined ? (await undoStanding(tx, device, outward)).undo : await tx.journalRow(device, seq);
+  if (!row) throw new Fault('There is nothing to undo.');
+  const why = outward(row);
+  if (why) throw new Fault(why, '', { command: row.command });
+  if (seq !== undefined && !(await isDone(tx, device, row))) throw new Fault('That has been undone already.');
+  const changes = current(row.changes).map(({ table, id, before, after }) => ({
+    table,
+    id,
+    before: after,
+    after: before,
+  }));
+  await checkUnchanged(tx, changes, row.title);
+  return { row, changes };
+}
+
+/** The changes that repeat what was taken back last, checked likewise. */
+export async function changesForth(tx: Transaction, device: Id): Promise<{ row: JournalRow; changes: Change[] }> {
+  const { redo: row } = await undoStanding(tx, device, () => null);
+  if (!row) throw new Fault('There is nothing to redo.');
+  const changes = current(row.changes);
+  await checkUnchanged(tx, changes, row.title);
+  return { row, changes };
+}
+
+/** Changes of the history with their images in the shape that rows have now. */
+const current = (changes: readonly Change[]): Change[] =>
+  changes.map((change) => ({
+    ...change,
+    before: currentImage(change.table as TableName, change.before),
+    after: currentImage(change.table as TableName, change.after),
+  }));
+
+async function isDone(tx: Transaction, device: Id, target: JournalRow): Promise<boolean> {
+  const [last] = await tx.newest(device, 1);
+  const since = await tx.newest(device, (last?.seq ?? target.seq) - target.seq);
+  return since.find((row) => row.of === target.seq)?.command !== 'undo';
+}
+
+async function checkUnchanged(tx: Transaction, changes: readonly Change[], title: string): Promise<void> {
+  const expected = new Map(changes.map((each) => [`${each.table} ${each.id}`, each.before]));
+  for (const [table, ids] of idsByTable(changes)) {
+    const rows = await tx.many(table, ids);
+    ids.forEach((id, index) => {
+      if (!sameData(rows[index] ?? null, expected.get(`${table} ${id}`) ?? null)) {
+        throw new Fault(`“${title}” cannot be undone: what it touched has been changed since. Nothing was changed.`);
+      }
+    });
+  }
+}

@@ -1,0 +1,49 @@
+import type { Reader } from '../engine/store';
+import { Fault } from '../faults/fault';
+import type { Id } from '../model/ids';
+import type { Change, Entry, Timer } from '../model/records';
+
+// What must hold of time that is recorded, running or planned.
+
+export async function checkTime(after: Reader, changes: readonly Change[]): Promise<void> {
+  await checkTimers(after, changes);
+  await checkPlans(after, changes);
+  await checkStretches(after, changes);
+}
+
+/** At most one timer runs for a member. */
+async function checkTimers(after: Reader, changes: readonly Change[]): Promise<void> {
+  const members = new Set<Id>();
+  for (const change of changes) {
+    if (change.table === 'timers' && change.after) members.add((change.after as unknown as Timer).memberId);
+  }
+  if (members.size === 0) return;
+  const running = await after.by('timers', 'memberId', [...members]);
+  if (running.length > members.size) throw new Fault('Only one timer can run for a member.', 'memberId');
+}
+
+/** Planned time becomes one entry at most. */
+async function checkPlans(after: Reader, changes: readonly Change[]): Promise<void> {
+  const plans = new Set<Id>();
+  for (const change of changes) {
+    const planId = change.table === 'entries' && (change.after as unknown as Entry | null)?.planId;
+    if (planId) plans.add(planId);
+  }
+  if (plans.size === 0) return;
+  const entries = await after.by('entries', 'planId', [...plans]);
+  if (entries.length > plans.size) throw new Fault('This planned time has been recorded already.', 'planId');
+}
+
+/** No stretch of noticed activity is two entries. */
+async function checkStretches(after: Reader, changes: readonly Change[]): Promise<void> {
+  const entries = changes.filter((change) => change.table === 'entries' && change.after !== null);
+  const ids = new Set(entries.flatMap((change) => (change.after as unknown as Entry).stretchIds));
+  if (ids.size === 0) return;
+  const seen = new Set<Id>();
+  for (const entry of await after.by('entries', '*stretchIds', [...ids])) {
+    for (const id of entry.stretchIds) {
+      if (seen.has(id)) throw new Fault('This stretch has been posted already.', 'stretchIds', { id });
+      seen.add(id);
+    }
+  }
+}
