@@ -47,6 +47,16 @@ export default tseslint.config(
     },
   },
   {
+    // What only types tell: a promise that nobody waits for, one where none is expected, a case that was forgotten.
+    files: ['{core,formats,documents,web,server,agent,cli,demo,bench,e2e,trials}/**/*.{ts,tsx}'],
+    languageOptions: { parserOptions: { project: 'tsconfig.json', tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+      '@typescript-eslint/switch-exhaustiveness-check': ['error', { considerDefaultExhaustiveForUnions: true }],
+    },
+  },
+  {
     files: ['core/src/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {

@@ -177,5 +177,5 @@ export const chosenBackup = async (): Promise<TrailBackup | undefined> =>
 /** Backups that are to go and may still lie somewhere. */
 export async function backupsToRemove(): Promise<string[]> {
   const row = await trail.backup.get('to remove');
-  return row?.key === 'to remove' ? row.ids : [];
+  return row && 'ids' in row ? row.ids : [];
 }
