@@ -36,7 +36,8 @@ export function checkMoments(changes: readonly Change[]): void {
   }
 }
 
-function refuseFarSpans(spans: readonly { start: number; end: number }[]): void {
+/** @throws Fault when times lie where nothing can be */
+export function refuseFarSpans(spans: readonly { start: number; end: number }[]): void {
   for (const { start, end } of spans) {
     if (start < FIRST_INSTANT || end > LAST_INSTANT) {
       throw new Fault('These times lie outside 1970 to 2200. Look at the year.', 'spans');

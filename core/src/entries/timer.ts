@@ -1,3 +1,4 @@
+import { refuseFarSpans } from '../engine/moments';
 import type { Entry, Timer } from '../model/records';
 import { dayOf, type Zone } from '../time/day';
 import type { Instant } from '../time/interval';
@@ -69,9 +70,14 @@ function grown(before: Entry, span: Entry['spans'][number]): Entry['spans'] | Se
   return before.seconds + (span.end - span.start) / 1000;
 }
 
-/** An entry at other times, or of a length without times: its day, later days and length follow from them. */
+/**
+ * An entry at other times, or of a length without times: its day, later days and length follow from them.
+ *
+ * @throws Fault when the times lie outside 1970 to 2200: no day can be told of what lies far outside
+ */
 export function withTimes(entry: Entry, times: Entry['spans'] | Seconds, zone: Zone): Entry {
   if (typeof times === 'number') return { ...entry, spans: [], laterDays: [], seconds: times };
+  refuseFarSpans(times);
   return {
     ...entry,
     spans: times,
