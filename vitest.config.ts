@@ -1,9 +1,27 @@
 import { defineConfig } from 'vitest/config';
 
+const timeouts = { testTimeout: 60_000, hookTimeout: 60_000 };
+
 export default defineConfig({
   test: {
-    include: ['*/src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
-    testTimeout: 60_000,
-    hookTimeout: 60_000,
+    projects: [
+      {
+        // They keep nothing outside themselves, so their modules are read once for all of them: reading took longer than testing.
+        test: {
+          name: 'pure',
+          include: ['{core,formats,documents,demo}/src/**/*.test.{ts,tsx}'],
+          pool: 'threads',
+          isolate: false,
+          ...timeouts,
+        },
+      },
+      {
+        test: {
+          name: 'rooms',
+          include: ['{web,server,agent,cli,bench,trials,e2e}/src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
+          ...timeouts,
+        },
+      },
+    ],
   },
 });

@@ -64,6 +64,7 @@ step('Import arrows', bin('depcruise'), [
 ]);
 step('Published schemas', bin('tsx'), ['scripts/schema.ts', '--check']);
 build();
+step('Bench, in short', bin('tsx'), ['bench/src/main.ts', '--short']);
 const unit = join(results, 'unit.json');
 runner(
   'Unit',
