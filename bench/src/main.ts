@@ -66,15 +66,16 @@ else {
     console.error(`There is no part ${unknown.join(', ')}.\n\n${USAGE}`);
     process.exit(2);
   }
+  const machine = `${cpus()[0]?.model.trim() ?? 'unknown'}, ${cpus().length} cores, Node ${process.versions.node}`;
   const results: PartResult[] = [];
   for (const name of positionals.length > 0 ? positionals : Object.keys(parts)) {
     console.log(`${name}:`);
     const result = await runPart(name, values.short);
     results.push(result);
+    // After each part, so that what is measured is not lost with what comes later.
+    if (values.table !== undefined) writeFileSync(values.table, tableOf(results, new Date(), machine));
     console.log(`  ${result.failed ? 'FAILED after' : 'took'} ${Math.round(result.seconds)} s`);
   }
-  const machine = `${cpus()[0]?.model.trim() ?? 'unknown'}, ${cpus().length} cores, Node ${process.versions.node}`;
-  if (values.table !== undefined) writeFileSync(values.table, tableOf(results, new Date(), machine));
   const failed = results.filter((each) => each.failed).map((each) => each.name);
   if (failed.length > 0) {
     console.error(`These parts failed: ${failed.join(', ')}.`);
