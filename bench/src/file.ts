@@ -1,6 +1,6 @@
 import { readWorkspace, sourceOf, unzip, writeWorkspace } from '@half-penny/formats/workspace';
 import { baseRow, MemoryStore } from '@half-penny/core/engine';
-import { idSource, tableNames, type Entry, type Rows, type TableName } from '@half-penny/core/model';
+import { idSource, byTable, type Entry } from '@half-penny/core/model';
 import { addDays } from '@half-penny/core/time';
 import { makeDemoWithFiles } from '@half-penny/demo';
 import { gunzipSync, gzipSync } from 'node:zlib';
@@ -31,13 +31,11 @@ export async function benchFile(): Promise<void> {
       billableSeconds: null,
     };
   });
-  const rows = Object.fromEntries(tableNames.map((name) => [name, demo.rows(name)])) as unknown as {
-    [T in TableName]: Rows[T][];
-  };
+  const rows = byTable((table) => demo.rows(table));
   const all = new MemoryStore().load({ ...rows, entries: [...own, ...more] }, []);
   const base = baseRow((table) => all.rows(table), { device: newId(), at: Date.now(), reason: 'Made for measuring' });
   const store = new MemoryStore().load({ ...rows, entries: [...own, ...more] }, [base]);
-  const sorted = Object.fromEntries(tableNames.map((name) => [name, store.rows(name)])) as unknown as typeof rows;
+  const sorted = byTable((table) => store.rows(table));
 
   let pieces: Uint8Array<ArrayBuffer>[] = [];
   const written = await median(RUNS, async () => {

@@ -23,14 +23,15 @@ export const fontFiles: Record<string, Record<number, string>> = {
 };
 
 /** The families a text needs, first to last; those of scripts it does not use are never loaded. Emoji are drawn in ink. */
-export function fontStackFor(text: string): string[] {
+export function fontStackFor(text: string): string {
   const needed = (family: string) => {
     if (family === 'Hebrew') return /\p{Script=Hebrew}/u.test(text);
     if (family === 'Arabic') return /\p{Script=Arabic}/u.test(text);
     if (family.startsWith('Emoji')) return /\p{Extended_Pictographic}/u.test(text);
     return true;
   };
-  return Object.keys(fontFiles).filter(needed);
+  // The renderer takes a list of families, each asked for what the ones before it lack; its types know of one alone.
+  return Object.keys(fontFiles).filter(needed) as unknown as string;
 }
 
 /**

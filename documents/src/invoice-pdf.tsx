@@ -79,7 +79,7 @@ interface InvoicePdfProps {
 /** An invoice on paper: A4 or US Letter, table heads repeated on each page, "page n of m". */
 export function InvoicePdf({ invoice, logo, copy = false, voided = false }: InvoicePdfProps) {
   const view = inOrder(invoiceView(invoice, copy ? `${invoice.number} (copy)` : invoice.number));
-  const fontFamily = fontStackFor(JSON.stringify(view)) as unknown as string;
+  const fontFamily = fontStackFor(JSON.stringify(view));
   const early = view.lines.slice(0, -LINES_WITH_TOTALS);
   const last = view.lines.slice(-LINES_WITH_TOTALS);
   const lastFit = last.every((line) => line.text.length <= WHOLE_UP_TO);

@@ -49,7 +49,7 @@ export function ReportPdf({
   logo?: Picture | undefined;
 }) {
   const sheet = inOrder(written);
-  const fontFamily = fontStackFor(JSON.stringify([sheet, studio])) as unknown as string;
+  const fontFamily = fontStackFor(JSON.stringify([sheet, studio]));
   const aside = sheet.heads.length > UPRIGHT;
   const width = Math.min(82, (aside ? 560 : 380) / Math.max(1, sheet.heads.length));
   const top = FOOT_TOP[studio.paper][aside ? 'aside' : 'up'];

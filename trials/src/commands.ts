@@ -1,6 +1,6 @@
 import { checkWorkspace, type Executor } from '@half-penny/core/commands';
 import { MemoryStore, type Reader } from '@half-penny/core/engine';
-import { Fault, tableNames, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
+import { Fault, readTables, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
 import { DAY, setUp, TestEnvelope, work, type Studio } from '@half-penny/core/testing';
 import type { Chance } from './chance';
 
@@ -127,9 +127,7 @@ async function step(kind: Kind, { executor, reader }: Place, at: Studio, chance:
 
 /** All of a place as a store in memory, to be checked there. */
 async function inMemory({ reader, journal }: Place): Promise<MemoryStore> {
-  const rows: Partial<Record<TableName, unknown[]>> = {};
-  for (const table of tableNames) rows[table] = await reader.all(table);
-  return new MemoryStore().load(rows as never, await journal());
+  return new MemoryStore().load(await readTables((table) => reader.all(table)), await journal());
 }
 
 /** Runs so many random commands in fresh studios of a few hundred each, and checks each studio as a whole at its end. */

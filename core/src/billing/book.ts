@@ -12,11 +12,8 @@ export async function readBook(reader: Reader): Promise<PriceBook> {
   const [workspace] = await reader.all('workspace');
   if (!workspace) throw new Fault('This workspace has not been set up yet.');
   const rest = bookTables.filter((table) => table !== 'workspace');
-  const rows = await Promise.all(rest.map((table) => reader.all(table)));
-  return {
-    workspace,
-    ...Object.fromEntries(rest.map((table, index) => [table, rows[index]!])),
-  } as unknown as PriceBook;
+  const rows = await Promise.all(rest.map(async (table) => [table, await reader.all(table)] as const));
+  return { workspace, ...(Object.fromEntries<unknown>(rows) as Omit<PriceBook, 'workspace'>) };
 }
 
 /** What stands on an invoice, with what its rounding needs to know. */

@@ -1,18 +1,9 @@
 import { sourceTables, takenOf, type SourceTable } from './sources';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type {
-  Allocation,
-  Change,
-  Contact,
-  Contract,
-  Entry,
-  ExchangeRate,
-  Project,
-  RateLine,
-  Task,
-} from '../model/records';
-import { tables, type Rows, type TableName } from '../model/tables';
+import { changesIn, rowsAfter, type Change } from '../model/change';
+import type { Allocation, Contact, Contract, Entry, ExchangeRate, Project, RateLine } from '../model/records';
+import { tables, type Rows } from '../model/tables';
 import { goesWith, MOST_LEVELS } from '../rates/tree';
 import { showDayShort } from '../time/day';
 import type { Reader } from '../engine/store';
@@ -20,21 +11,15 @@ import type { Reader } from '../engine/store';
 // What must hold of projects, tasks and the cards that price them.
 
 export async function checkWork(after: Reader, changes: readonly Change[]): Promise<void> {
-  await checkProjects(after, rowsOf(changes, 'projects'));
+  await checkProjects(after, rowsAfter(changes, 'projects'));
   await checkProjectClients(after, changes);
-  await checkContracts(after, rowsOf(changes, 'contracts'));
-  await checkContacts(after, rowsOf(changes, 'contacts'));
+  await checkContracts(after, rowsAfter(changes, 'contracts'));
+  await checkContacts(after, rowsAfter(changes, 'contacts'));
   await checkTasksStay(after, changes);
-  for (const table of ['entries', 'timers', 'plans'] as const) await checkJobs(after, rowsOf(changes, table));
+  for (const table of ['entries', 'timers', 'plans'] as const) await checkJobs(after, rowsAfter(changes, table));
   for (const table of ['rateLines', 'costRates', 'markups', 'exchangeRates'] as const) {
     await checkTwins(after, changes, table);
   }
-}
-
-function rowsOf<T extends TableName>(changes: readonly Change[], table: T): Rows[T][] {
-  return changes
-    .filter((change) => change.table === table && change.after !== null)
-    .map((change) => change.after as unknown as Rows[T]);
 }
 
 /** A project is of the client of the one around it and of its contract, and no project is under itself. */
@@ -98,13 +83,13 @@ function refuseCircle(project: Project, all: ReadonlyMap<Id, Project>): void {
 async function checkProjectClients(after: Reader, changes: readonly Change[]): Promise<void> {
   for (const change of changes) {
     if (change.table !== 'projects' || !change.before || !change.after) continue;
-    const before = change.before as unknown as Project;
-    if (before.clientId === (change.after as unknown as Project).clientId) continue;
+    const { before } = change;
+    if (before.clientId === change.after.clientId) continue;
     const allocations: Allocation[] = [];
-    for (const [table, field] of Object.entries(sourceTables) as [SourceTable, string][]) {
+    for (const table of Object.keys(sourceTables) as SourceTable[]) {
       const rows = await after.by(table, 'projectId', [change.id]);
       const ids = rows.map((row) => row.id);
-      allocations.push(...(await after.by('allocations', field, ids)));
+      allocations.push(...(await after.by('allocations', sourceTables[table], ids)));
     }
     const standing = [...takenOf(allocations).values()].filter((sum) => sum !== 0).length;
     if (standing > 0) {
@@ -139,9 +124,8 @@ async function checkContracts(after: Reader, contracts: readonly Contract[]): Pr
 
 /** A task stays with its project or its kind of work: what is recorded on it would otherwise change hands unseen. */
 async function checkTasksStay(reader: Reader, changes: readonly Change[]): Promise<void> {
-  for (const { table, id, before, after } of changes) {
-    if (table !== 'tasks' || !before || !after) continue;
-    const [was, is] = [before as unknown as Task, after as unknown as Task];
+  for (const { id, before: was, after: is } of changesIn(changes, 'tasks')) {
+    if (!was || !is) continue;
     if (was.projectId !== is.projectId) {
       throw new Fault('A task stays with its project. Add it to the other one instead.', 'projectId');
     }
@@ -190,7 +174,7 @@ const TWIN_FIELDS = {
 
 /** Two lines for the same thing from the same day would leave it to chance which holds. */
 async function checkTwins(after: Reader, changes: readonly Change[], table: keyof typeof TWIN_FIELDS): Promise<void> {
-  const touched = rowsOf(changes, table);
+  const touched = rowsAfter(changes, table);
   if (touched.length === 0) return;
   const keyOf = (row: object) => TWIN_FIELDS[table].map((field) => (row as Record<string, unknown>)[field]).join(' ');
   const keys = new Set(touched.map(keyOf));

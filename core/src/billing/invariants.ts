@@ -6,7 +6,8 @@ import { billableOf } from './billed-lengths';
 import { sameData } from '../model/canonical';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Adjustment, Agreed, Allocation, Change, CostLine, Entry, FrozenInvoice, Invoice } from '../model/records';
+import { rowsAfter, type Change, type ChangeOf } from '../model/change';
+import type { Adjustment, Agreed, Allocation, CostLine, Entry, FrozenInvoice, Invoice } from '../model/records';
 import type { Rows } from '../model/tables';
 import type { Reader } from '../engine/store';
 
@@ -15,13 +16,9 @@ import type { Reader } from '../engine/store';
 /** Numbers run without a gap and an issued invoice stays as it was sent. */
 export async function checkInvoices(after: Reader, changes: readonly Change[]): Promise<void> {
   for (const change of changes) {
-    const before = change.before as unknown as Invoice | null;
-    const now = change.after as unknown as Invoice | null;
-    if (change.table === 'allocations') {
-      await checkAllocationStays(after, change);
-      continue;
-    }
+    if (change.table === 'allocations') await checkAllocationStays(after, change);
     if (change.table !== 'invoices') continue;
+    const { before, after: now } = change;
     if (before?.frozen) checkFrozenStays(before, now);
     if (now && (now.seq === null) !== (now.frozen === null)) {
       throw new Fault('An invoice is numbered exactly when it is issued.', 'seq');
@@ -50,8 +47,8 @@ async function checkNumber(after: Reader, seq: number): Promise<void> {
 }
 
 /** What stands on an issued invoice is part of it. */
-async function checkAllocationStays(after: Reader, change: Change): Promise<void> {
-  const before = change.before as unknown as Allocation | null;
+async function checkAllocationStays(after: Reader, change: ChangeOf<'allocations'>): Promise<void> {
+  const { before } = change;
   if (before?.amount === null || before === null) return;
   if (!change.after || !sameData(before, change.after)) {
     const invoice = await after.get('invoices', before.invoiceId);
@@ -59,10 +56,7 @@ async function checkAllocationStays(after: Reader, change: Change): Promise<void
   }
 }
 
-const touchedInvoices = (changes: readonly Change[]): Invoice[] =>
-  changes
-    .filter((change) => change.table === 'invoices' && change.after)
-    .map((change) => change.after as unknown as Invoice);
+const touchedInvoices = (changes: readonly Change[]): Invoice[] => rowsAfter(changes, 'invoices');
 
 /** All credit notes of an invoice together take back no more of a line, of a tax or of what stood on it than was invoiced. */
 async function checkCredits(after: Reader, changes: readonly Change[]): Promise<void> {
@@ -199,7 +193,7 @@ export async function checkConservation(after: Reader, changes: readonly Change[
     if (change.table in touched && change.after) touched[change.table as SourceTable].add(change.id);
     if (change.table === 'costs' && change.after) costs.add(change.id);
     if (change.table !== 'allocations' && change.table !== 'adjustments') continue;
-    for (const row of [change.before, change.after] as unknown as (Allocation | null)[]) {
+    for (const row of [change.before, change.after]) {
       if (row) touched[sourceTable(row)].add(sourceId(row));
     }
   }

@@ -1,7 +1,8 @@
 import { recordedOn } from '../entries/day';
 import { Question } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Change, Entry } from '../model/records';
+import { changesIn, type Change } from '../model/change';
+import type { Entry } from '../model/records';
 import { showDayShort, type Day } from '../time/day';
 import { HOUR, showExactly, type Seconds } from '../time/length';
 import { overlay, type Reader } from '../engine/store';
@@ -17,10 +18,9 @@ export const FULL_DAY: Seconds = 24 * HOUR;
  * @throws Question that names the first such entry or day, and how many there are
  */
 export async function askAbout(reader: Reader, changes: readonly Change[]): Promise<void> {
-  const grown = changes.flatMap(({ table, before, after }) => {
-    const [was, is] = [before, after] as unknown as [Entry | null, Entry | null];
-    return table === 'entries' && is && is.seconds > (was?.seconds ?? 0) ? [is] : [];
-  });
+  const grown = changesIn(changes, 'entries').flatMap(({ before, after }) =>
+    after && after.seconds > (before?.seconds ?? 0) ? [after] : [],
+  );
   if (grown.length === 0) return;
   const long = grown.filter((entry) => entry.seconds > LONG_ENTRY);
   if (long.length > 0) {

@@ -4,6 +4,7 @@ import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
 import { costDefaults, costLineDefaults } from '../model/defaults-billing';
 import { Fault } from '../faults/fault';
+import { rowsAfter } from '../model/change';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import * as R from '../model/records';
@@ -87,15 +88,10 @@ async function onInvoice(reader: Reader, invoiceId: Id): Promise<string> {
 
 /** What stands of a cost on a draft follows what the cost comes to now. */
 async function followDrafts(reader: Reader, plan: Plan): Promise<void> {
-  const changed = [...plan.rows.values()];
-  const after = overlay(
-    reader,
-    changed.map(({ table, id, after: row }) => ({ table, id, before: null, after: row as never })),
-  );
-  const costIds = changed.filter(({ table, after: row }) => table === 'costs' && row).map(({ id }) => id);
-  const ofLines = changed
-    .filter(({ table, after: row }) => table === 'costLines' && row)
-    .map(({ after: row }) => (row as CostLine).costId);
+  const changed = plan.changes();
+  const after = overlay(reader, changed);
+  const costIds = rowsAfter(changed, 'costs').map(({ id }) => id);
+  const ofLines = rowsAfter(changed, 'costLines').map(({ costId }) => costId);
   const costs = (await after.many('costs', [...new Set([...costIds, ...ofLines])])).filter((row) => row !== undefined);
   const costLines = await after.by(
     'costLines',

@@ -1,7 +1,6 @@
 import { checkConservation, checkInvoices } from '../billing/invariants';
 import { checkWork } from '../billing/invariants-work';
 import { checkCosts } from '../costs/invariants';
-import type { Command } from '../engine/command';
 import type { Domain } from '../engine/domain';
 import { checkTime } from '../entries/invariants';
 import { askAbout } from './ask';
@@ -10,7 +9,7 @@ import { collect } from './invoices';
 
 /** What the engine is told of time, costs and invoices. */
 export const domain: Domain = {
-  catalogue: catalogue as unknown as Readonly<Record<string, Command>>,
+  catalogue,
   invariants: [checkTime, checkWork, checkCosts, checkInvoices, checkConservation],
   reactions: [collect],
   doubts: [askAbout],

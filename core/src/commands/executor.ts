@@ -1,7 +1,7 @@
 import { Engine, type Envelope } from '../engine/perform';
 import type { MemoryStore } from '../engine/memory';
 import type { UndoStanding } from '../engine/undo';
-import type { JournalRow } from '../model/records';
+import type { JournalRow } from '../model/change';
 import type { CommandInput, CommandName } from './catalogue';
 import { domain } from './domain';
 

@@ -1,9 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { canonical } from '../model/canonical';
-import { tableNames } from '../model/tables';
+import { byTable, type AllRows } from '../model/tables';
 import { freshStudio, TestEnvelope, work } from '../testing/studio';
 import { checkWorkspace } from './check';
-import { forgetPerson, withoutHistory, type AllRows, type Whose } from '../engine/forget';
+import { forgetPerson, withoutHistory, type Whose } from '../engine/forget';
 import { MemoryExecutor } from './executor';
 import { MemoryStore } from '../engine/memory';
 
@@ -12,8 +12,7 @@ beforeEach(async () => ({ store, at, run, added } = await freshStudio()));
 
 const DEVICE = '01900000-0000-7000-8000-00000000beef';
 const begin = { device: DEVICE, at: Date.parse('2026-11-12T12:00:00Z'), salt: 'a salt' };
-const all = (): AllRows =>
-  Object.fromEntries(tableNames.map((table) => [table, store.rows(table)])) as unknown as AllRows;
+const all = (): AllRows => byTable((table) => store.rows(table));
 const forget = (whose: Whose) => forgetPerson(all(), whose, begin);
 const nameOf = async (id: string) => (await store.get('clients', id))!.name;
 /** Everything that is kept, but for issued papers. */

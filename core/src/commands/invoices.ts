@@ -7,6 +7,7 @@ import { Pricer, projectName } from '../billing/pricer';
 import { sourceId, sourceTables } from '../billing/sources';
 import { billableOf } from '../billing/billed-lengths';
 import { Fault } from '../faults/fault';
+import { changeOf, changesIn, type Change } from '../model/change';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import {
@@ -14,7 +15,6 @@ import {
   dealSchema,
   invoiceSchema,
   type Allocation,
-  type Change,
   type Entry,
   type Invoice,
   type Project,
@@ -319,11 +319,10 @@ export async function collect(
   changes: readonly Change[],
   circumstances: Circumstances,
 ): Promise<Change[]> {
-  const fresh = changes.filter((change) => change.table === 'entries' && change.before === null);
-  if (fresh.length === 0 || changes.some((change) => change.table === 'allocations')) return [];
-  const entries = fresh.map((change) => change.after as unknown as Entry);
+  const entries = changesIn(changes, 'entries').flatMap(({ before, after }) => (after && !before ? [after] : []));
+  if (entries.length === 0 || changes.some((change) => change.table === 'allocations')) return [];
   const rows = await collected(reader, entries, circumstances);
-  return rows.map((row) => ({ table: 'allocations', id: row.id, before: null, after: row }));
+  return rows.map((row) => changeOf('allocations', row.id, null, row));
 }
 
 /**

@@ -72,7 +72,7 @@ async function invoicedUnder(reader: Reader, cap: Cap): Promise<number> {
   const ids = [...entries, ...others].map((row) => row.id);
   const covered = new Set<Id>();
   const invoiceIds = new Set<Id>();
-  for (const field of ['entryId', 'costLineId', 'agreedId']) {
+  for (const field of ['entryId', 'costLineId', 'agreedId'] as const) {
     for (const each of await reader.by('allocations', field, ids)) {
       if (each.amount === null) continue;
       covered.add(each.id);

@@ -107,10 +107,7 @@ export const addJob = command({
 
 /** What a client pays in: of a project that is there, or that is being added. */
 async function currencyOf(reader: Reader, plan: Plan, projectId: Id): Promise<string> {
-  const at = overlay(
-    reader,
-    [...plan.rows.values()].map(({ table, id, after }) => ({ table, id, before: null, after })) as never,
-  );
+  const at = overlay(reader, plan.changes());
   const project = await need(at, 'projects', projectId, 'project');
   if (project.clientId === null) throw new Fault('Internal work is not billed and has no rate.', 'rate');
   return (await need(at, 'clients', project.clientId, 'client')).currency;

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Id } from '../model/ids';
-import type { JournalRow } from '../model/records';
+import type { JournalRow } from '../model/change';
 import { tableNames, type Rows, type TableName } from '../model/tables';
 import { ledger } from '../testing/ledger';
 import { DAY, freshStudio, TestEnvelope, work } from '../testing/studio';

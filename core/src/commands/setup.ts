@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { sameData } from '../model/canonical';
 import { Fault } from '../faults/fault';
+import { changesIn, type Change } from '../model/change';
 import { memberDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
 import * as R from '../model/records';
 import { WORKSPACE_ID } from '../model/records';
@@ -80,13 +81,16 @@ const studioFields: Readonly<Record<Exclude<keyof R.Workspace, 'id' | 'logoId'>,
 };
 
 /** "Weight group added", "Days until due changed", "Tax number and 2 more changed". */
-function titleOfEdit([change]: readonly R.Change[]): string {
-  const [before, after] = [change?.before ?? {}, change?.after ?? {}];
-  const changed = Object.keys(studioFields).filter((key) => !sameData(before[key], after[key]));
-  const field = changed[0] as keyof typeof studioFields;
+function titleOfEdit(changes: readonly Change[]): string {
+  const { before, after } = changesIn(changes, 'workspace')[0]!;
+  if (!before || !after) return 'Studio changed';
+  const changed = (Object.keys(studioFields) as (keyof typeof studioFields)[]).filter(
+    (key) => !sameData(before[key], after[key]),
+  );
+  const field = changed[0]!;
   const rest = changed.length - 1;
   if (rest === 0 && (field === 'weights' || field === 'openedFor')) {
-    const grown = (after[field] as unknown[]).length - (before[field] as unknown[]).length;
+    const grown = after[field].length - before[field].length;
     const one = field === 'weights' ? 'Weight group' : 'Entry of the “Opened for” list';
     return `${one} ${grown > 0 ? 'added' : grown < 0 ? 'removed' : 'changed'}`;
   }

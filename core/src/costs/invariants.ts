@@ -1,22 +1,20 @@
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Agreed, Change, Cost, CostLine, Project } from '../model/records';
+import { rowsAfter, type Change } from '../model/change';
+import type { Cost, CostLine } from '../model/records';
 import { showAmount } from '../money/amount';
 import type { Reader } from '../engine/store';
 
 // What must hold of costs, their receipts, and amounts agreed with clients.
 
 export async function checkCosts(after: Reader, changes: readonly Change[]): Promise<void> {
-  const costs = touched<Cost>(changes, 'costs');
+  const costs = rowsAfter(changes, 'costs');
   await checkReceipts(after, costs);
   await checkReceiptsStay(after, changes);
   await checkSourcesOnce(after, costs);
-  await checkWorkOfLines(after, touched<CostLine>(changes, 'costLines'));
+  await checkWorkOfLines(after, rowsAfter(changes, 'costLines'));
   await checkAgreed(after, changes);
 }
-
-const touched = <T>(changes: readonly Change[], table: string): T[] =>
-  changes.filter((change) => change.table === table && change.after).map((change) => change.after as unknown as T);
 
 /** Every receipt that a cost names is there. */
 async function checkReceipts(after: Reader, costs: readonly Cost[]): Promise<void> {
@@ -69,9 +67,9 @@ async function checkWorkOfLines(after: Reader, lines: readonly CostLine[]): Prom
 
 /** Amounts are agreed with a client; fixed amounts come to no more than the price of the whole. */
 async function checkAgreed(after: Reader, changes: readonly Change[]): Promise<void> {
-  const rows = touched<Agreed>(changes, 'agreed');
+  const rows = rowsAfter(changes, 'agreed');
   const projectIds = new Set(rows.map((row) => row.projectId));
-  for (const project of touched<Project>(changes, 'projects')) projectIds.add(project.id);
+  for (const project of rowsAfter(changes, 'projects')) projectIds.add(project.id);
   if (projectIds.size === 0) return;
   const projects = (await after.many('projects', [...projectIds])).filter((row) => row !== undefined);
   const workspace = (await after.all('workspace'))[0];

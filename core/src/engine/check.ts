@@ -1,6 +1,7 @@
 import { messageOf } from '../faults/fault';
+import { changeOf, type Change } from '../model/change';
 import type { Id } from '../model/ids';
-import { tableNames, type TableName } from '../model/tables';
+import { tableNames, type Rows, type TableName } from '../model/tables';
 import type { Engine } from './perform';
 import { checkChains } from './journal';
 import type { MemoryStore } from './memory';
@@ -21,7 +22,7 @@ export async function checkRows(engine: Engine, store: MemoryStore): Promise<Wor
   }
   for (const table of tableNames) {
     const rows = store.rows(table);
-    const asChange = (row: { id: Id }) => ({ table, id: row.id, before: null, after: row as Record<string, unknown> });
+    const asChange = (row: Rows[TableName]) => changeOf(table, row.id, null, row);
     // All at once first: a sound table, the usual case, is checked with few look-ups.
     if (await holds(engine, store, rows.map(asChange))) continue;
     const found = faults.length;
@@ -49,7 +50,7 @@ export function checkHistory(store: MemoryStore): WorkspaceFault[] {
   return faults;
 }
 
-async function holds(engine: Engine, store: MemoryStore, changes: Parameters<Engine['check']>[1]): Promise<boolean> {
+async function holds(engine: Engine, store: MemoryStore, changes: readonly Change[]): Promise<boolean> {
   try {
     await engine.check(store, changes);
     return true;

@@ -1,7 +1,7 @@
 import type * as z from 'zod';
 import type { Id, IdSource } from '../model/ids';
 import { Fault } from '../faults/fault';
-import type { Change } from '../model/records';
+import { changeOf, type Change } from '../model/change';
 import type { Rows, TableName } from '../model/tables';
 import type { Instant } from '../time/interval';
 import type { Reader } from './store';
@@ -21,16 +21,21 @@ export interface Circumstances {
 
 /** Rows to put and to delete; the last word on a row counts. */
 export class Plan {
-  readonly rows = new Map<string, { table: TableName; id: Id; after: Rows[TableName] | null }>();
+  readonly rows = new Map<string, Change>();
 
   put<T extends TableName>(table: T, row: Rows[T]): this {
-    this.rows.set(`${table} ${row.id}`, { table, id: row.id, after: row });
+    this.rows.set(`${table} ${row.id}`, changeOf(table, row.id, null, row));
     return this;
   }
 
   remove(table: TableName, id: Id): this {
-    this.rows.set(`${table} ${id}`, { table, id, after: null });
+    this.rows.set(`${table} ${id}`, changeOf(table, id, null, null));
     return this;
+  }
+
+  /** As changes that do not know yet what was there before. */
+  changes(): Change[] {
+    return [...this.rows.values()];
   }
 }
 
@@ -45,6 +50,11 @@ export interface Command<Input = never> {
   /** Why it is not undone but reversed; only for what the outside world has seen. */
   outward?: string;
   plan(reader: Reader, input: Input, circumstances: Circumstances): Promise<Plan>;
+}
+
+/** A command where it does not matter which: its input is checked before it is planned. */
+export interface AnyCommand extends Omit<Command, 'input'> {
+  input: z.ZodType;
 }
 
 /** Keeps the input's type while naming a command. */

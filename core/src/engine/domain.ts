@@ -1,5 +1,5 @@
-import type { Change } from '../model/records';
-import type { Circumstances, Command } from './command';
+import type { Change } from '../model/change';
+import type { Circumstances, AnyCommand } from './command';
 import type { Reader } from './store';
 
 /**
@@ -18,7 +18,7 @@ export type Doubt = (reader: Reader, changes: readonly Change[]) => Promise<void
 /** What the engine is told of the domain; it knows nothing of it by itself. */
 export interface Domain {
   /** Every change there is, by name. */
-  catalogue: Readonly<Record<string, Command>>;
+  catalogue: Readonly<Record<string, AnyCommand>>;
   /** In the order in which they are asked, beside those that hold of any table: shapes, references, moments. */
   invariants: readonly Invariant[];
   reactions: readonly Reaction[];

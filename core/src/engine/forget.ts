@@ -1,8 +1,8 @@
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { JournalRow } from '../model/records';
+import type { JournalRow } from '../model/change';
 import { schemas } from '../model/schemas';
-import { tableNames, tables, type Rows, type TableName } from '../model/tables';
+import { byTable, tables, type AllRows, type Rows } from '../model/tables';
 import { sha256Hex } from './journal';
 import { baseRow } from './replay';
 
@@ -11,9 +11,6 @@ export interface Whose {
   table: 'clients' | 'contacts' | 'members';
   id: Id;
 }
-
-/** Records by table, as they are read whole. */
-export type AllRows = { [T in TableName]: readonly Rows[T][] };
 
 /** What a workspace becomes once a person was deleted for good. */
 export interface Forgotten {
@@ -62,32 +59,29 @@ export function forgetPerson(all: AllRows, whose: Whose, begin: Begin): Forgotte
   );
   let touched = 0;
   let papers = 0;
-  const rows = Object.fromEntries(
-    tableNames.map((table) => [
-      table,
-      (all[table] as readonly (Rows[TableName] & { id: Id })[]).flatMap((row) => {
-        if (table === 'contacts' && gone.has(row.id)) {
-          touched++;
-          return [];
-        }
-        if (KEPT in row && row[KEPT] && replaced.isIn(row[KEPT])) papers++;
-        const own = row.id === whose.id ? blanked(whose.table, row as unknown as Record<string, unknown>) : row;
-        const after = replaced.through(own) as typeof row;
-        if (after === row) return [row];
-        const parsed = schemas[table].safeParse(after);
-        if (!parsed.success) {
-          const [issue] = parsed.error.issues;
-          throw new Fault(
-            `The ${tables[table].one} that names them could not be kept without the name: ${issue!.message} Nothing was deleted.`,
-            issue!.path.join('/'),
-            { id: row.id },
-          );
-        }
+  const rows = byTable((table) =>
+    all[table].flatMap((row) => {
+      if (table === 'contacts' && gone.has(row.id)) {
         touched++;
-        return [after];
-      }),
-    ]),
-  ) as unknown as AllRows;
+        return [];
+      }
+      if (KEPT in row && row[KEPT] && replaced.isIn(row[KEPT])) papers++;
+      const own = row.id === whose.id ? blanked(whose.table, row) : row;
+      const after = replaced.through(own) as typeof row;
+      if (after === row) return [row];
+      const parsed = schemas[table].safeParse(after);
+      if (!parsed.success) {
+        const [issue] = parsed.error.issues;
+        throw new Fault(
+          `The ${tables[table].one} that names them could not be kept without the name: ${issue!.message} Nothing was deleted.`,
+          issue!.path.join('/'),
+          { id: row.id },
+        );
+      }
+      touched++;
+      return [after];
+    }),
+  );
   const reason = `the data of a ${tables[whose.table].one} was deleted for good`;
   return {
     rows,

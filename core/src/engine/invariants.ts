@@ -1,8 +1,8 @@
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Change } from '../model/records';
+import type { Change } from '../model/change';
 import { schemas } from '../model/schemas';
-import { tableNames, tables, type TableName } from '../model/tables';
+import { tableNames, tables, type IndexName, type TableName } from '../model/tables';
 import { faultOf } from './command';
 import { checkMoments } from './moments';
 import type { Reader } from './store';
@@ -23,7 +23,7 @@ export async function checkTables(after: Reader, changes: readonly Change[]): Pr
 function checkShapes(changes: readonly Change[]): void {
   for (const change of changes) {
     if (change.after === null) continue;
-    const parsed = schemas[change.table as TableName].safeParse(change.after);
+    const parsed = schemas[change.table].safeParse(change.after);
     if (!parsed.success) throw faultOf(parsed.error);
   }
 }
@@ -33,8 +33,9 @@ async function checkReferences(after: Reader, changes: readonly Change[]): Promi
   const wanted = new Map<TableName, Map<Id, string>>();
   for (const change of changes) {
     if (change.after === null) continue;
-    for (const [field, target] of Object.entries(tables[change.table as TableName].references)) {
-      const id = change.after[field] as Id | null;
+    const row: Readonly<Record<string, unknown>> = change.after;
+    for (const [field, target] of Object.entries(tables[change.table].references)) {
+      const id = row[field] as Id | null;
       if (id === null) continue;
       const ids = wanted.get(target) ?? new Map<Id, string>();
       ids.set(id, field);
@@ -61,7 +62,7 @@ const INSTEAD: { readonly [Name in TableName]?: string } = {
 async function checkDeletions(after: Reader, changes: readonly Change[]): Promise<void> {
   const gone = changes.filter((change) => change.after === null);
   if (gone.length === 0) return;
-  for (const table of new Set(gone.map((change) => change.table as TableName))) {
+  for (const table of new Set(gone.map((change) => change.table))) {
     const ids = gone.filter((change) => change.table === table).map((change) => change.id);
     const users = await usersOf(after, table, ids);
     if (users.length === 0) continue;
@@ -80,7 +81,7 @@ async function usersOf(after: Reader, table: TableName, ids: readonly Id[]): Pro
     const found = new Set<Id>();
     for (const [field, target] of Object.entries(tables[other].references)) {
       if (target !== table) continue;
-      for (const row of await after.by(other, field, ids)) found.add(row.id);
+      for (const row of await after.by(other, field as IndexName<TableName>, ids)) found.add(row.id);
     }
     if (found.size > 0) users.push(found.size === 1 ? `1 ${tables[other].one}` : `${found.size} ${tables[other].many}`);
   }

@@ -2,7 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { canonical } from '../model/canonical';
 import type { Id } from '../model/ids';
-import type { JournalRow } from '../model/records';
+import type { JournalRow } from '../model/change';
 
 /** What the first row of a chain has in place of the hash before it. */
 export const CHAIN_START = '';

@@ -1,6 +1,6 @@
 import type { Id } from '../model/ids';
-import type { Change, JournalRow } from '../model/records';
-import { tableNames, tables, type Rows, type TableName } from '../model/tables';
+import type { Change, JournalRow } from '../model/change';
+import { tableNames, tables, type IndexName, type Rows, type TableName } from '../model/tables';
 import { indexKeysOf, keyText, type IndexKey, type Transaction } from './store';
 
 /** A workspace held in memory: tables with their indexes, and the journal. */
@@ -26,7 +26,7 @@ export class MemoryStore implements Transaction {
     return ids.map((id) => rows.get(id));
   }
 
-  async by<T extends TableName>(table: T, index: string, keys: readonly IndexKey[]): Promise<Rows[T][]> {
+  async by<T extends TableName>(table: T, index: IndexName<T>, keys: readonly IndexKey[]): Promise<Rows[T][]> {
     const rows = this.#table(table);
     const found = new Set<Id>();
     for (const key of keys) for (const id of this.#index(table, index).get(keyText(key)) ?? []) found.add(id);
@@ -52,8 +52,8 @@ export class MemoryStore implements Transaction {
 
   async write(changes: readonly Change[], journal: JournalRow): Promise<void> {
     for (const { table, id, after } of changes) {
-      this.#drop(table as TableName, id);
-      if (after) this.#put(table as TableName, after as unknown as Rows[TableName]);
+      this.#drop(table, id);
+      if (after) this.#put(table, after);
     }
     this.#append(journal);
   }
@@ -78,7 +78,7 @@ export class MemoryStore implements Transaction {
   }
 
   #put(table: TableName, row: Rows[TableName]): void {
-    this.#table(table).set(row.id, row as never);
+    this.#table(table).set(row.id, row);
     for (const index of tables[table].indexes) {
       const map = this.#index(table, index);
       for (const each of indexKeysOf(row, index)) {

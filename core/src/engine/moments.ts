@@ -1,5 +1,5 @@
 import { Fault } from '../faults/fault';
-import type { Change } from '../model/records';
+import type { Change } from '../model/change';
 import { FIRST_DAY, LAST_DAY } from '../time/day';
 
 const FIRST_INSTANT = Date.parse(`${FIRST_DAY}T00:00:00Z`);
@@ -26,8 +26,9 @@ const DAYS = new Set([
 export function checkMoments(changes: readonly Change[]): void {
   for (const { before, after } of changes) {
     if (!after) continue;
+    const was: Readonly<Record<string, unknown>> = before ?? {};
     for (const [field, value] of Object.entries(after)) {
-      if (before?.[field] === value) continue;
+      if (was[field] === value) continue;
       if (typeof value === 'string' && DAYS.has(field) && (value < FIRST_DAY || value > LAST_DAY)) {
         throw new Fault(`${value} is no day that anything can be on: days lie between 1970 and 2200.`, field);
       }

@@ -1,9 +1,9 @@
 import { sameData } from '../model/canonical';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Change, JournalRow } from '../model/records';
-import { idsByTable } from './changes';
-import { faultOf, type Circumstances, type Command, type Plan } from './command';
+import { changeOf, type Change, type JournalRow } from '../model/change';
+import { rowsBefore } from './changes';
+import { faultOf, type Circumstances, type AnyCommand, type Plan } from './command';
 import type { Domain } from './domain';
 import { checkTables } from './invariants';
 import { CHAIN_START, sealed } from './journal';
@@ -26,7 +26,7 @@ export class Engine {
   }
 
   /** @throws Fault when there is no such command */
-  commandNamed(name: string): Command {
+  commandNamed(name: string): AnyCommand {
     const found = Object.hasOwn(this.domain.catalogue, name) ? this.domain.catalogue[name] : undefined;
     if (!found) throw new Fault(`There is no command “${name.slice(0, 40)}”.`, '', { name });
     return found;
@@ -99,22 +99,16 @@ export class Engine {
   }
 }
 
-function titleOf(command: Command, input: unknown, changes: readonly Change[]): string {
+function titleOf(command: AnyCommand, input: unknown, changes: readonly Change[]): string {
   if (command.titleOf && changes.length > 0) return command.titleOf(changes);
   return typeof command.title === 'string' ? command.title : command.title(input as never);
 }
 
 /** What a plan makes different, with the rows as they were. */
 async function changesOf(tx: Reader, plan: Plan): Promise<Change[]> {
-  const planned = [...plan.rows.values()].map(
-    ({ table, id, after }) => ({ table, id, before: null, after }) as unknown as Change,
-  );
-  const befores = new Map<string, unknown>();
-  for (const [table, ids] of idsByTable(planned)) {
-    const rows = await tx.many(table, ids);
-    ids.forEach((id, index) => befores.set(`${table} ${id}`, rows[index] ?? null));
-  }
+  const planned = plan.changes();
+  const before = await rowsBefore(tx, planned);
   return planned
-    .map((change) => ({ ...change, before: befores.get(`${change.table} ${change.id}`) as Change['before'] }))
+    .map(({ table, id, after }) => changeOf(table, id, before(table, id), after))
     .filter((change) => !sameData(change.before, change.after));
 }

@@ -22,18 +22,23 @@ export function plainCommands<T extends TableName, S extends z.ZodObject, D exte
   defaults: D = {} as D,
 ) {
   const optional = Object.fromEntries(['id', ...Object.keys(defaults)].map((field) => [field, true]));
+  // What a schema with some fields left open reads is not inferred through a type that is not known yet.
+  const addition: z.ZodType = schema.extend({ id }).partial(optional as never);
+  const edition: z.ZodType = schema.partial().extend({ id });
   return {
     add: command({
       name: `${one}.add`,
       title: `${label} added`,
-      input: schema.extend({ id }).partial(optional as never) as unknown as z.ZodType<Addition<T, D>>,
-      plan: async (_reader, input, { newId }) =>
-        new Plan().put(table, { ...defaults, ...defined(input), id: input.id ?? newId() } as unknown as Rows[T]),
+      input: addition as z.ZodType<Addition<T, D>>,
+      plan: async (_reader, input, { newId }) => {
+        const row: object = { ...defaults, ...defined(input), id: input.id ?? newId() };
+        return new Plan().put(table, row as Rows[T]);
+      },
     }),
     edit: command({
       name: `${one}.edit`,
       title: `${label} changed`,
-      input: schema.partial().extend({ id }) as unknown as z.ZodType<Partial<Rows[T]> & { id: string }>,
+      input: edition as z.ZodType<Partial<Rows[T]> & { id: string }>,
       plan: async (reader, input) =>
         new Plan().put(table, { ...(await need(reader, table, input.id, one)), ...defined(input) }),
     }),

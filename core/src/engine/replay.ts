@@ -4,7 +4,7 @@ import * as z from 'zod';
 import { canonical, sameData } from '../model/canonical';
 import type { Id } from '../model/ids';
 import { currentImage, SCHEMA_VERSION } from '../model/migrations';
-import type { Change, JournalRow } from '../model/records';
+import type { Change, JournalRow } from '../model/change';
 import { isTableName, tableNames, tables, type TableName } from '../model/tables';
 import { CHAIN_START, sealed, sha256Hex } from './journal';
 

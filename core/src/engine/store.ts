@@ -1,6 +1,6 @@
 import type { Id } from '../model/ids';
-import type { Change, JournalRow } from '../model/records';
-import type { Rows, TableName } from '../model/tables';
+import type { Change, JournalRow } from '../model/change';
+import type { IndexName, Rows, TableName } from '../model/tables';
 
 /** A key of an index: one value, or one for each field of an index over several. */
 export type IndexKey = string | number | readonly (string | number)[];
@@ -11,7 +11,7 @@ export interface Reader {
   /** Rows in the order of the ids; undefined where there is none. */
   many<T extends TableName>(table: T, ids: readonly Id[]): Promise<(Rows[T] | undefined)[]>;
   /** All rows whose indexed field has one of the keys. The index must be declared in the model's tables. */
-  by<T extends TableName>(table: T, index: string, keys: readonly IndexKey[]): Promise<Rows[T][]>;
+  by<T extends TableName>(table: T, index: IndexName<T>, keys: readonly IndexKey[]): Promise<Rows[T][]>;
   all<T extends TableName>(table: T): Promise<Rows[T][]>;
 }
 

@@ -2,9 +2,8 @@ import { Fault } from '../faults/fault';
 import { sameData } from '../model/canonical';
 import type { Id } from '../model/ids';
 import { currentImage } from '../model/migrations';
-import type { Change, JournalRow } from '../model/records';
-import type { TableName } from '../model/tables';
-import { idsByTable } from './changes';
+import { changeOf, type Change, type JournalRow } from '../model/change';
+import { rowsBefore } from './changes';
 import type { Domain } from './domain';
 import { BASE } from './replay';
 import type { Transaction } from './store';
@@ -68,12 +67,7 @@ export async function changesBack(
   const why = outward(row);
   if (why) throw new Fault(why, '', { command: row.command });
   if (seq !== undefined && !(await isDone(tx, device, row))) throw new Fault('That has been undone already.');
-  const changes = current(row.changes).map(({ table, id, before, after }) => ({
-    table,
-    id,
-    before: after,
-    after: before,
-  }));
+  const changes = current(row.changes).map(({ table, id, before, after }) => changeOf(table, id, after, before));
   await checkUnchanged(tx, changes, row.title);
   return { row, changes };
 }
@@ -89,11 +83,9 @@ export async function changesForth(tx: Transaction, device: Id): Promise<{ row: 
 
 /** Changes of the history with their images in the shape that rows have now. */
 const current = (changes: readonly Change[]): Change[] =>
-  changes.map((change) => ({
-    ...change,
-    before: currentImage(change.table as TableName, change.before),
-    after: currentImage(change.table as TableName, change.after),
-  }));
+  changes.map(({ table, id, before, after }) =>
+    changeOf(table, id, currentImage(table, before), currentImage(table, after)),
+  );
 
 async function isDone(tx: Transaction, device: Id, target: JournalRow): Promise<boolean> {
   const [last] = await tx.newest(device, 1);
@@ -102,13 +94,10 @@ async function isDone(tx: Transaction, device: Id, target: JournalRow): Promise<
 }
 
 async function checkUnchanged(tx: Transaction, changes: readonly Change[], title: string): Promise<void> {
-  const expected = new Map(changes.map((each) => [`${each.table} ${each.id}`, each.before]));
-  for (const [table, ids] of idsByTable(changes)) {
-    const rows = await tx.many(table, ids);
-    ids.forEach((id, index) => {
-      if (!sameData(rows[index] ?? null, expected.get(`${table} ${id}`) ?? null)) {
-        throw new Fault(`“${title}” cannot be undone: what it touched has been changed since. Nothing was changed.`);
-      }
-    });
+  const now = await rowsBefore(tx, changes);
+  for (const { table, id, before } of changes) {
+    if (!sameData(now(table, id), before)) {
+      throw new Fault(`“${title}” cannot be undone: what it touched has been changed since. Nothing was changed.`);
+    }
   }
 }

@@ -1,7 +1,7 @@
 import type { Reader } from '../engine/store';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Change, Entry, Timer } from '../model/records';
+import { rowsAfter, type Change } from '../model/change';
 
 // What must hold of time that is recorded, running or planned.
 
@@ -13,10 +13,7 @@ export async function checkTime(after: Reader, changes: readonly Change[]): Prom
 
 /** At most one timer runs for a member. */
 async function checkTimers(after: Reader, changes: readonly Change[]): Promise<void> {
-  const members = new Set<Id>();
-  for (const change of changes) {
-    if (change.table === 'timers' && change.after) members.add((change.after as unknown as Timer).memberId);
-  }
+  const members = new Set(rowsAfter(changes, 'timers').map((timer) => timer.memberId));
   if (members.size === 0) return;
   const running = await after.by('timers', 'memberId', [...members]);
   if (running.length > members.size) throw new Fault('Only one timer can run for a member.', 'memberId');
@@ -24,11 +21,7 @@ async function checkTimers(after: Reader, changes: readonly Change[]): Promise<v
 
 /** Planned time becomes one entry at most. */
 async function checkPlans(after: Reader, changes: readonly Change[]): Promise<void> {
-  const plans = new Set<Id>();
-  for (const change of changes) {
-    const planId = change.table === 'entries' && (change.after as unknown as Entry | null)?.planId;
-    if (planId) plans.add(planId);
-  }
+  const plans = new Set(rowsAfter(changes, 'entries').flatMap(({ planId }) => planId ?? []));
   if (plans.size === 0) return;
   const entries = await after.by('entries', 'planId', [...plans]);
   if (entries.length > plans.size) throw new Fault('This planned time has been recorded already.', 'planId');
@@ -36,8 +29,7 @@ async function checkPlans(after: Reader, changes: readonly Change[]): Promise<vo
 
 /** No stretch of noticed activity is two entries. */
 async function checkStretches(after: Reader, changes: readonly Change[]): Promise<void> {
-  const entries = changes.filter((change) => change.table === 'entries' && change.after !== null);
-  const ids = new Set(entries.flatMap((change) => (change.after as unknown as Entry).stretchIds));
+  const ids = new Set(rowsAfter(changes, 'entries').flatMap(({ stretchIds }) => stretchIds));
   if (ids.size === 0) return;
   const seen = new Set<Id>();
   for (const entry of await after.by('entries', '*stretchIds', [...ids])) {

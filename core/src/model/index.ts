@@ -1,4 +1,5 @@
 export * from './canonical';
+export * from './change';
 export * from './defaults';
 export * from './defaults-billing';
 export * from '../faults/fault';

@@ -1,5 +1,5 @@
 import { Fault } from '../faults/fault';
-import type { TableName } from './tables';
+import type { Rows, TableName } from './tables';
 
 /**
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
@@ -130,8 +130,8 @@ export function currentDefinition(definition: RawRow): RawRow {
 }
 
 /** The image of a row in the history, in the shape that rows have now. */
-export function currentImage(table: TableName, image: RawRow | null): RawRow | null {
-  return image && migrateRow(table, image, 1);
+export function currentImage<T extends TableName>(table: T, image: RawRow | null): Rows[T] | null {
+  return image && (migrateRow(table, image, 1) as Rows[T]);
 }
 
 /**

@@ -1,54 +1,30 @@
-import type * as R from './records';
+import type * as z from 'zod';
+import type { schemas } from './schemas';
+
+// A table is one line here and its row's schema in schemas.ts, which is read as types alone: showing what is stored needs none of the
+// rules it is checked by. Neither can have a table that the other has not.
+
+export type TableName = keyof typeof schemas;
 
 /** The row of each table. */
-export interface Rows {
-  pictures: R.Picture;
-  workspace: R.Workspace;
-  members: R.Member;
-  taxes: R.Tax;
-  services: R.Service;
-  clients: R.Client;
-  contacts: R.Contact;
-  contracts: R.Contract;
-  stages: R.Stage;
-  costCodes: R.CostCode;
-  projects: R.Project;
-  tasks: R.Task;
-  milestones: R.Milestone;
-  kindsOfWork: R.KindOfWork;
-  rateLines: R.RateLine;
-  costRates: R.CostRate;
-  markups: R.Markup;
-  exchangeRates: R.ExchangeRate;
-  budgets: R.Budget;
-  entries: R.Entry;
-  timers: R.Timer;
-  plans: R.PlannedTime;
-  absences: R.Absence;
-  mappings: R.Mapping;
-  receipts: R.Receipt;
-  unitRates: R.UnitRate;
-  matchRules: R.MatchRule;
-  feeds: R.Feed;
-  orders: R.Order;
-  agreed: R.Agreed;
-  costs: R.Cost;
-  costLines: R.CostLine;
-  deposits: R.Deposit;
-  adjustments: R.Adjustment;
-  invoices: R.Invoice;
-  allocations: R.Allocation;
-  payments: R.Payment;
-  reports: R.Report;
-}
-export type TableName = keyof Rows;
+export type Rows = { [T in TableName]: z.infer<(typeof schemas)[T]> };
 
-export interface TableDefinition {
+type Field<T extends TableName> = keyof Rows[T] & string;
+
+interface Definition<T extends TableName> {
   /** Fields that rows are looked up by; "memberId+day" is one index over two fields, "*laterDays" one with a key for each value of a list. */
-  indexes: readonly string[];
-  /** Fields that hold another table's id, or null. */
-  references: Readonly<Record<string, TableName>>;
+  indexes: readonly (Field<T> | `${Field<T>}+${Field<T>}` | `*${Field<T>}`)[];
+  /** Fields that hold another table's id, or null; each that rows are counted by before a deletion is an index as well. */
+  references: Partial<Readonly<Record<Field<T>, TableName>>>;
   /** What one row is called in messages. */
+  one: string;
+  many: string;
+}
+
+/** A table's definition where it does not matter whose. */
+export interface TableDefinition {
+  indexes: readonly string[];
+  references: Readonly<Record<string, TableName>>;
   one: string;
   many: string;
 }
@@ -66,7 +42,7 @@ const onJob = {
 const ofSource = { entryId: 'entries', costLineId: 'costLines', agreedId: 'agreed' } as const;
 
 /** Every table of a workspace, in an order in which no table refers to a later one. */
-export const tables: { readonly [Name in TableName]: TableDefinition } = {
+const defined = {
   pictures: { indexes: [], references: {}, one: 'picture', many: 'pictures' },
   workspace: { indexes: ['logoId'], references: { logoId: 'pictures' }, one: 'studio', many: 'studios' },
   members: { indexes: ['checkerId'], references: { checkerId: 'members' }, one: 'member', many: 'members' },
@@ -242,7 +218,33 @@ export const tables: { readonly [Name in TableName]: TableDefinition } = {
     many: 'payments',
   },
   reports: { indexes: [], references: {}, one: 'report', many: 'reports' },
-};
+} as const satisfies { readonly [T in TableName]: Definition<T> };
+
+/** What a table's rows can be looked up by. */
+export type IndexName<T extends TableName> = (typeof defined)[T]['indexes'][number];
+
+export const tables: { readonly [T in TableName]: TableDefinition } = defined;
 
 export const tableNames = Object.keys(tables) as TableName[];
+
+/** The rows of every table. */
+export type AllRows = { [T in TableName]: Rows[T][] };
+
+const put = <T extends TableName>(all: { [K in T]?: Rows[K][] }, table: T, rows: Rows[T][]): void => {
+  all[table] = rows;
+};
+
+/** The rows of every table, each table as it is read. */
+export function byTable(read: <T extends TableName>(table: T) => Rows[T][]): AllRows {
+  const all = {} as AllRows;
+  for (const table of tableNames) put(all, table, read(table));
+  return all;
+}
+
+/** The same where reading takes its time; one table after the other, so that only one is read at once. */
+export async function readTables(read: <T extends TableName>(table: T) => Promise<Rows[T][]>): Promise<AllRows> {
+  const all = {} as AllRows;
+  for (const table of tableNames) put(all, table, await read(table));
+  return all;
+}
 export const isTableName = (text: string): text is TableName => Object.hasOwn(tables, text);

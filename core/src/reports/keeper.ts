@@ -6,7 +6,8 @@ import { sourceId } from '../billing/sources';
 import type { Reader } from '../engine/store';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
-import type { Adjustment, Allocation, Entry, Invoice, JournalRow, Member } from '../model/records';
+import type { Change, JournalRow } from '../model/change';
+import type { Adjustment, Allocation, Entry, Invoice, Member } from '../model/records';
 import { addDays, type Day } from '../time/day';
 import { daysOf, type OpenReport } from './answer';
 import { FactTable } from './columns/table';
@@ -243,10 +244,11 @@ class Touched {
   readonly #sources = new Map<SourceField, Set<Id>>();
 
   constructor(rows: readonly Pick<JournalRow, 'changes'>[]) {
-    for (const { table, id, before, after } of rows.flatMap((row) => row.changes)) {
-      for (const row of [before, after]) if (row) this.#row(table, id, row);
-      if (table === 'entries' && after === null) this.gone.add(id);
-      if (table === 'entries' && after !== null) this.gone.delete(id);
+    for (const change of rows.flatMap((row) => row.changes)) {
+      this.#touch(change);
+      if (change.table !== 'entries') continue;
+      if (change.after === null) this.gone.add(change.id);
+      else this.gone.delete(change.id);
     }
   }
 
@@ -270,20 +272,26 @@ class Touched {
     this.days.set(memberId, days);
   }
 
-  #row(table: string, id: string, row: Record<string, unknown>): void {
+  #touch({ table, id, before, after }: Change): void {
     switch (table) {
       case 'entries':
-        return this.entry(row as unknown as Entry);
+        for (const row of [before, after]) if (row) this.entry(row);
+        return;
       case 'allocations':
-        this.invoices.add(row.invoiceId as Id);
-        return this.source(row as unknown as Allocation);
+        for (const row of [before, after]) {
+          if (!row) continue;
+          this.invoices.add(row.invoiceId);
+          this.source(row);
+        }
+        return;
       case 'adjustments':
-        return this.source(row as unknown as Adjustment);
+        for (const row of [before, after]) if (row) this.source(row);
+        return;
       case 'invoices':
         this.invoices.add(id);
         return;
       case 'payments':
-        this.invoices.add(row.invoiceId as Id);
+        for (const row of [before, after]) if (row) this.invoices.add(row.invoiceId);
         return;
       case 'plans':
         this.plans.add(id);

@@ -2,7 +2,8 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { readBook, Pricer, toBill } from '../billing';
 import { type Executor } from '../commands';
 import { checkChains, type Reader } from '../engine';
-import type { Allocation, Entry, Invoice, JournalRow, Timer } from '../model/records';
+import type { JournalRow } from '../model/change';
+import type { Allocation, Entry, Invoice, Timer } from '../model/records';
 import { DAY, setUp, studio, TestEnvelope, work, type Studio } from './studio';
 
 /** A place a workspace lives in, as the contract sees it. */

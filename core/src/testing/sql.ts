@@ -139,7 +139,7 @@ export function load(database: Database, store: MemoryStore): void {
     database.run(`create table ${table} (${columns.join(', ')})`);
     for (const row of store.rows(table)) {
       const values = columns.map(
-        (column) => (row as unknown as Record<string, string | number | null>)[column] ?? null,
+        (column) => ((row as Record<string, unknown>)[column] as string | number | null) ?? null,
       );
       database.run(`insert into ${table} values (${columns.map(() => '?').join(', ')})`, values);
     }

@@ -238,7 +238,7 @@ function readDayCell(cell: Cell, order: DayOrder): Day {
   let parts: [string, string, string] | null = null;
   if (iso) parts = [iso[1]!, iso[2]!, iso[3]!];
   else if (plain) {
-    const [, a, b, year] = plain as unknown as [string, string, string, string];
+    const [a, b, year] = [plain[1]!, plain[2]!, plain[3]!];
     const full = year.length === 2 ? `20${year}` : year;
     parts = order === 'day first' ? [full, b, a] : [full, a, b];
   } else if (named) {

@@ -20,8 +20,8 @@ const moment = z.number().min(FIRST_MOMENT).max(LAST_MOMENT);
 
 const activityRowSchema = z
   .looseObject({ device: z.string().min(1).max(400), seq: z.int().min(0) })
-  .transform((row, context): KeptActivity => {
-    const { device, seq, ...activity } = row as unknown as KeptActivity;
+  .transform((row: object, context): KeptActivity => {
+    const { device, seq, ...activity } = row as KeptActivity;
     const why = whyUnsound(activity satisfies Activity);
     if (why !== null) context.addIssue({ code: 'custom', message: why });
     return { ...activity, device, seq };

@@ -1,6 +1,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { BlobReader, configure, Uint8ArrayWriter, ZipReader, type FileEntry } from '@zip.js/zip.js';
+import type { ZodType } from 'zod';
 import { checkWorkspace } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
 import {
@@ -13,7 +14,8 @@ import {
   SCHEMA_VERSION,
   journalSchema,
   schemas,
-  tableNames,
+  readTables,
+  type AllRows,
   type JournalRow,
   type Rows,
   type TableName,
@@ -37,7 +39,7 @@ configure({ useWebWorkers: false });
 /** A workspace file that was read whole and found sound. */
 export interface WorkspaceContent {
   manifest: Manifest;
-  rows: { [T in TableName]: Rows[T][] };
+  rows: AllRows;
   journal: JournalRow[];
   store: MemoryStore;
   /** Names of receipts whose bytes are not in the file. */
@@ -80,18 +82,15 @@ export async function readWorkspace(file: Blob, options: ReadOptions = {}): Prom
   let done = 0;
   const progress = (rows: number) => options.onProgress?.(Math.min(1, (done += rows) / total));
 
-  const content = { rows: {}, journal: [] as JournalRow[] } as unknown as WorkspaceContent;
   const lines = new Map<string, number>();
-  for (const name of [...tableNames, JOURNAL]) {
-    const rows = await readTable(entries, manifest, name, faults, lines, progress, options.signal);
-    if (name === JOURNAL) content.journal = rows as unknown as JournalRow[];
-    else content.rows[name as TableName] = rows as never;
-  }
+  const read = (name: string) => readTable(entries, manifest, name, faults, lines, progress, options.signal);
+  const rows = await readTables(async <T extends TableName>(table: T) => (await read(table)) as Rows[T][]);
+  const journal = (await read(JOURNAL)) as JournalRow[];
   for (const name of Object.keys(manifest.tables)) {
     if (!isTableName(name) && name !== JOURNAL) faults.add(MANIFEST, null, `tables/${name}`, 'There is no such table.');
   }
   faults.throwIfAny();
-  const store = new MemoryStore().load(content.rows, content.journal);
+  const store = new MemoryStore().load(rows, journal);
   for (const fault of await checkWorkspace(store)) {
     const key = fault.table === JOURNAL ? `${JOURNAL} ${fault.id} ${fault.path}` : `${fault.table} ${fault.id}`;
     faults.add(
@@ -110,8 +109,9 @@ export async function readWorkspace(file: Blob, options: ReadOptions = {}): Prom
   }
   faults.throwIfAny(onlyReceipts);
   return {
-    ...content,
     manifest,
+    rows,
+    journal,
     store,
     missing: missing.map((receipt) => receipt.name),
     files: () => filesOf(entries, manifest),
@@ -238,7 +238,7 @@ async function readTable(
     faults.add(file, null, '', entry ? 'The manifest does not mention this file.' : 'This file is missing.');
     return [];
   }
-  const schema = name === JOURNAL ? journalSchema : schemas[name as TableName];
+  const schema: ZodType = name === JOURNAL ? journalSchema : schemas[name as TableName];
   const rows: object[] = [];
   let number = 0;
   const take = (line: string) => {
@@ -277,7 +277,7 @@ function readRow(
   line: string,
   table: TableName,
   version: number,
-  schema: (typeof schemas)[TableName],
+  schema: ZodType,
   file: string,
   number: number,
   faults: Faults,

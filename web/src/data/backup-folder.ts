@@ -69,7 +69,7 @@ export async function putInFolder(
     });
   }
   const own = new Map<number, string>();
-  for await (const other of (folder as unknown as { keys(): AsyncIterable<string> }).keys()) {
+  for await (const other of folder.keys()) {
     const moment = momentOf(other, entry);
     if (moment !== null) own.set(moment, other);
   }

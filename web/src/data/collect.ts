@@ -9,7 +9,11 @@ const SELDOM = 60_000;
 /** What the server has is looked at as what comes from anywhere: one activity that is not sound is left out, not the others. */
 const waitingSchema = z.strictObject({
   waiting: z
-    .strictObject({ device: deviceSchema, first: z.int().min(1), activities: z.array(z.looseObject({})) })
+    .strictObject({
+      device: deviceSchema,
+      first: z.int().min(1),
+      activities: z.array(z.custom<Activity>((each) => each !== null && typeof each === 'object')),
+    })
     .nullable(),
 });
 
@@ -46,7 +50,7 @@ async function collectOnce(): Promise<boolean> {
   const { waiting } = waitingSchema.parse(await response.json());
   if (!waiting) return false;
   const { device, first, activities } = waiting;
-  await keepActivities(device, first, activities as unknown as Activity[]);
+  await keepActivities(device, first, activities);
   await askServer('/activity/collected', {
     method: 'POST',
     headers: { 'content-type': 'application/json' },

@@ -61,7 +61,7 @@ export class WorkspaceDatabase extends Dexie {
   }
 
   rows<T extends TableName>(table: T): EntityTable<Rows[T], 'id'> {
-    return this.table(table) as unknown as EntityTable<Rows[T], 'id'>;
+    return this.table(table);
   }
 }
 

@@ -1,6 +1,14 @@
 import type { CommandInput, CommandName, Executor } from '@half-penny/core/commands';
 import type { Engine, Envelope, IndexKey, Reader, Transaction, UndoStanding } from '@half-penny/core/engine';
-import { Fault, type Change, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
+import {
+  Fault,
+  type Change,
+  type Id,
+  type IndexName,
+  type JournalRow,
+  type Rows,
+  type TableName,
+} from '@half-penny/core/model';
 import Dexie, { type Transaction as DexieTx } from 'dexie';
 import { indexName, type WorkspaceDatabase } from './database';
 import { isFull } from './in-words';
@@ -25,11 +33,8 @@ export class DexieReader implements Reader {
     return this.database.table(table).bulkGet([...ids]);
   }
 
-  by<T extends TableName>(table: T, index: string, keys: readonly IndexKey[]): Promise<Rows[T][]> {
-    const found = this.database
-      .table(table)
-      .where(indexName(index))
-      .anyOf(keys as never);
+  by<T extends TableName>(table: T, index: IndexName<T>, keys: readonly IndexKey[]): Promise<Rows[T][]> {
+    const found = this.database.table(table).where(indexName(index)).anyOf(keys);
     return (index.startsWith('*') ? found.distinct() : found).toArray();
   }
 

@@ -7,15 +7,17 @@ import {
   type StoredFile,
   type WorkspaceSource,
 } from '@half-penny/formats/workspace';
+import { forgetPerson, withoutHistory, type Forgotten, type MemoryStore, type Whose } from '@half-penny/core/engine';
 import {
-  forgetPerson,
-  withoutHistory,
+  idSource,
+  readTables,
+  tableNames,
   type AllRows,
-  type Forgotten,
-  type MemoryStore,
-  type Whose,
-} from '@half-penny/core/engine';
-import { idSource, tableNames, type Id, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
+  type Id,
+  type JournalRow,
+  type Rows,
+  type TableName,
+} from '@half-penny/core/model';
 import { expose } from 'comlink';
 import Dexie, { type Table } from 'dexie';
 import { DATABASE_PREFIX, FILLING, WorkspaceDatabase, type StoredBlob } from '../data/database';
@@ -212,11 +214,7 @@ async function missingIn(database: WorkspaceDatabase): Promise<string[]> {
 }
 
 /** Every row of every table, ordered by id. */
-async function allOf(database: WorkspaceDatabase): Promise<AllRows> {
-  const all: Partial<Record<TableName, unknown[]>> = {};
-  for (const table of tableNames) all[table] = await database.table(table).toArray();
-  return all as unknown as AllRows;
-}
+const allOf = (database: WorkspaceDatabase): Promise<AllRows> => readTables((table) => database.rows(table).toArray());
 
 const newId = idSource(
   () => Date.now(),

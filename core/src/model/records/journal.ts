@@ -24,6 +24,3 @@ export const journalSchema = z.strictObject({
   previous: z.string(),
   hash: z.string(),
 });
-
-export type Change = z.infer<typeof changeSchema>;
-export type JournalRow = z.infer<typeof journalSchema>;

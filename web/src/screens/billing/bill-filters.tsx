@@ -14,11 +14,17 @@ export interface BillFilter {
   period: string;
 }
 
-const fields = ['kind', 'project', 'member', 'heading', 'period'] as const;
+const filterOf = (valueOf: (field: keyof BillFilter) => string): BillFilter => ({
+  kind: valueOf('kind') as BillFilter['kind'],
+  project: valueOf('project'),
+  member: valueOf('member'),
+  heading: valueOf('heading'),
+  period: valueOf('period'),
+});
 
 export function useBillFilter(): [BillFilter, (field: keyof BillFilter, value: string) => void, () => void] {
   const [params, setParams] = useSearchParams();
-  const filter = Object.fromEntries(fields.map((field) => [field, params.get(field) ?? ''])) as unknown as BillFilter;
+  const filter = filterOf((field) => params.get(field) ?? '');
   const set = (field: keyof BillFilter, value: string) =>
     setParams(
       (now) => {

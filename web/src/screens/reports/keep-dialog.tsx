@@ -32,7 +32,7 @@ export function KeepDialog({ definition, kept, name, onClose }: KeepDialogProps)
     const fields = {
       name: title.trim(),
       note,
-      definition: definition as unknown as Record<string, unknown>,
+      definition: { ...definition },
       readyOn: readyOn ? Number(readyOn) : null,
       // It is being looked at.
       seenOn: today,
