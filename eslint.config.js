@@ -80,7 +80,38 @@ export default tseslint.config(
   {
     files: ['web/src/**/*.{ts,tsx}'],
     plugins: { 'react-hooks': reactHooks },
-    rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': ['error', { additionalHooks: '(useRead)' }],
+    },
+  },
+  {
+    // How the browser's databases are read and written stands in one folder.
+    files: ['web/src/{app,parts,screens}/**/*.{ts,tsx}'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          paths: ['dexie', 'dexie-react-hooks'].map((name) => ({
+            name,
+            message: 'Read and write by way of web/src/data.',
+          })),
+          patterns: [
+            { group: ['**/data/trail-database'], message: 'Read and write by way of web/src/data.' },
+            {
+              group: ['**/data/trail'],
+              importNames: ['trail'],
+              message: 'Give web/src/data/trail.ts a function for it.',
+            },
+            {
+              group: ['**/data/registry'],
+              importNames: ['registry'],
+              message: 'Give web/src/data/registry.ts a function for it.',
+            },
+          ],
+        },
+      ],
+    },
   },
   {
     files: ['{web,documents,formats,cli,server,demo}/src/**/*.{ts,tsx}'],

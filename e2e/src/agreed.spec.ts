@@ -1,4 +1,4 @@
-import { expect, expectAxeClean, grid, NOW, open, row, test } from './app';
+import { expect, expectAxeClean, grid, NOW, open, row, test, choose } from './app';
 
 // What was agreed with a client, and who answers for it there; tasks of no project; and two tabs at once.
 
@@ -27,7 +27,7 @@ test('a contract stands as one over all its projects, found by its name', async 
   await page.getByRole('button', { name: 'Add the project' }).click();
   await grid(page, 'Projects').getByRole('link', { name: 'Market square' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Market square' })).toBeVisible();
-  await page.getByLabel('Contract', { exact: true }).selectOption('Town lighting agreement');
+  await choose(page.getByLabel('Contract', { exact: true }), 'Town lighting agreement');
   await page.getByRole('button', { name: 'Write time down on Market square' }).click();
   const form = page.getByRole('form', { name: 'Add time' });
   await form.getByLabel('Length or from–to').fill('2:00');

@@ -9,6 +9,17 @@ import { launch } from './chromium';
 /** A weekday afternoon, so that the demo's day has something in it. */
 export const NOW = new Date('2026-11-12T15:10:00Z');
 
+/** Chooses from a list by what stands there, or by its place. */
+export async function choose(field: Locator, choice: string | number): Promise<void> {
+  await field.click();
+  const options = field.page().getByRole('listbox').getByRole('option');
+  await (
+    typeof choice === 'number'
+      ? options.nth(choice)
+      : options.and(field.page().getByRole('option', { name: choice, exact: true }))
+  ).click();
+}
+
 /** How a browser of the tests is set, whatever profile it stands on. */
 interface Set {
   readonly baseURL: string | undefined;

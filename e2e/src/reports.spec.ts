@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { strFromU8, unzipSync } from 'fflate';
 import Papa from 'papaparse';
-import { expect, expectAxeClean, grid, open, pdfText, row, test } from './app';
+import { expect, expectAxeClean, grid, open, pdfText, row, test, choose } from './app';
 
 const sentence = (page: Page) => page.getByRole('group', { name: 'What this report asks' });
 const report = (page: Page) => grid(page, 'Report');
@@ -29,7 +29,7 @@ async function takeOut(page: Page, item: string | RegExp): Promise<string> {
 /** Narrows a report to one client by the words of its sentence. */
 async function only(page: Page, client: string): Promise<void> {
   await word(page, /^Add a condition/).click();
-  await page.getByLabel('Only some').selectOption({ label: 'Client' });
+  await choose(page.getByLabel('Only some'), 'Client');
   await page.keyboard.press('Escape');
   await word(page, /^Condition on client/).click();
   await page.getByLabel('Find among client').fill(client.slice(0, 8));
@@ -54,7 +54,7 @@ test('last month’s billable report for the museum is made, kept, taken out, an
   await page.getByRole('button', { name: 'Keep…' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Museum, billable');
   await page.getByLabel('Words under the name').fill('With our thanks');
-  await page.getByLabel('Ready each month').selectOption({ label: 'From day 1' });
+  await choose(page.getByLabel('Ready each month'), 'From day 1');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Museum, billable' })).toBeVisible();
   await answered(page);
@@ -124,10 +124,10 @@ test('a question is built by keyboard and by drag, lives in its address, and ope
   await page.getByLabel('Find among measures').fill('to bill');
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
-  await sentence(page).getByLabel('Columns').selectOption({ label: 'with a column for each week' });
-  await sentence(page).getByLabel('Compare').selectOption({ label: 'against the period before' });
-  await sentence(page).getByLabel('Order').selectOption({ label: 'most recorded time first' });
-  await sentence(page).getByLabel('Chart').selectOption({ label: 'with bars' });
+  await choose(sentence(page).getByLabel('Columns'), 'with a column for each week');
+  await choose(sentence(page).getByLabel('Compare'), 'against the period before');
+  await choose(sentence(page).getByLabel('Order'), 'most recorded time first');
+  await choose(sentence(page).getByLabel('Chart'), 'with bars');
   await answered(page);
   await expect(word(page, 'Grouped by: member, then project, then client')).toBeVisible();
   await expect(page.getByRole('figure')).toBeVisible();
@@ -139,7 +139,7 @@ test('a question is built by keyboard and by drag, lives in its address, and ope
   await page.reload();
   await answered(page);
   await expect(figure(page, /Imogen Vale/, 'Recorded').first()).toHaveText(first);
-  await sentence(page).getByLabel('Columns').selectOption({ label: 'no columns' });
+  await choose(sentence(page).getByLabel('Columns'), 'no columns');
   await answered(page);
   await expectAxeClean(page);
   // A figure opens its sources, and from there the slip.
@@ -235,7 +235,7 @@ test('a report that is set for a day of the month waits as ready until it is loo
   await open(page, '/reports/made/team');
   await answered(page);
   await page.getByRole('button', { name: 'Keep…' }).click();
-  await page.getByLabel('Ready each month').selectOption({ label: 'From day 10' });
+  await choose(page.getByLabel('Ready each month'), 'From day 10');
   await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.waitForURL('**/reports/kept/**');
   await answered(page);

@@ -1,5 +1,5 @@
 import type { Locator, Page } from '@playwright/test';
-import { expect, expectAxeClean, grid, open, ready, startEmpty, test, tick } from './app';
+import { expect, expectAxeClean, grid, open, ready, startEmpty, test, tick, choose } from './app';
 
 const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
 const loose = (page: Page): Locator => stretches(page).getByRole('row').filter({ hasText: 'Choose a job…' });
@@ -55,7 +55,7 @@ test('a rule that does not say so posts nothing', async ({ page }) => {
 
 test('programs are given to a job in bulk, this once and without a rule', async ({ page }) => {
   await open(page, '/sift/back?period=week');
-  await page.getByLabel('Time by', { exact: true }).selectOption({ label: 'Folder' });
+  await choose(page.getByLabel('Time by', { exact: true }), 'Folder');
   const table = grid(page, 'Time by folder');
   const rows = table.getByRole('row').filter({ has: page.getByRole('checkbox') });
   await expect(rows.nth(1)).toBeVisible({ timeout: 30_000 });
@@ -65,7 +65,7 @@ test('programs are given to a job in bulk, this once and without a rule', async 
   await page.getByPlaceholder('Client or project…').fill('footbridge');
   await page.keyboard.press('Enter');
   await expect(page.getByText(/[sS]tretch(es)? placed$/).last()).toBeVisible();
-  await page.getByLabel('Time by', { exact: true }).selectOption({ label: 'Job' });
+  await choose(page.getByLabel('Time by', { exact: true }), 'Job');
   await expect(grid(page, 'Time by job')).toContainText('Footbridge lighting');
   await open(page, '/sift/rules');
   await expect(page.getByText('by a rule')).toHaveCount(0);
@@ -97,7 +97,7 @@ test('a stretch is given to another workspace, and is offered there', async ({ p
   await loose(page).first().getByRole('gridcell').nth(3).click();
   const note = (await loose(page).first().getByRole('gridcell').nth(2).innerText()).split(/[;\n]/)[0]!;
   const given = stretches(page).getByRole('row').filter({ hasText: 'another studio' });
-  await page.getByLabel('Hand to another studio').selectOption({ index: 1 });
+  await choose(page.getByLabel('Hand to another studio'), 0);
   await expect(given).toHaveCount(1);
   await expect(given).toContainText(note);
   await expectAxeClean(page);

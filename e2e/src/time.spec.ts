@@ -1,4 +1,4 @@
-import { addTime, expect, grid, open, row, startEmpty, test, till } from './app';
+import { addTime, expect, grid, open, row, startEmpty, test, till, choose } from './app';
 
 test('the line reads what one would write to a colleague', async ({ page }) => {
   await open(page, '/today');
@@ -181,7 +181,7 @@ for (const [day, length] of [
 test('a break by rule stands as a row of its own', async ({ page }) => {
   await startEmpty(page);
   await open(page, '/setup/recording');
-  await page.getByLabel('By itself').selectOption('on');
+  await choose(page.getByLabel('By itself'), 'A break by rule');
   await expect(page.getByText('after 6 h of work 30 min off')).toBeVisible();
   await addTime(page, '9-17', 'Fit-up');
   const day = grid(page, /^Entries of/);
@@ -201,7 +201,7 @@ test('a job that is not set up is recorded in words and filed later', async ({ p
   await open(page, '/clients');
   await grid(page, 'Jobs that are not set up yet').getByRole('button', { name: 'File…' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('Onto').selectOption('new');
+  await choose(dialog.getByLabel('Onto'), 'A new project');
   await dialog.getByLabel('The new client’s name').fill('Hadley Hall');
   await dialog.getByLabel('Project').fill('Foyer');
   await dialog.getByRole('button', { name: 'File it' }).click();

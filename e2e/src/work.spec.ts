@@ -1,4 +1,17 @@
-import { addClient, addTime, expect, expectAxeClean, grid, open, row, startEmpty, test, tick, till } from './app';
+import {
+  addClient,
+  addTime,
+  expect,
+  expectAxeClean,
+  grid,
+  open,
+  row,
+  startEmpty,
+  test,
+  tick,
+  till,
+  choose,
+} from './app';
 import type { Page } from '@playwright/test';
 
 const clientPage = async (page: Page, name: string, part = 'Work') => {
@@ -57,7 +70,8 @@ test('a rate shows what it does to what is to bill before it is changed, and the
   await expect(dialog.getByText('A margin of 50 %')).toBeVisible();
   await expect(effect).toContainText(/\d+ entries to bill change/);
   const all = Number(/(\d+) entries/.exec(await effect.innerText())![1]);
-  await dialog.getByLabel('From', { exact: true }).fill('2026-11-10');
+  await dialog.getByLabel('From', { exact: true }).fill('10 nov');
+  await page.keyboard.press('Tab');
   await expect.poll(async () => Number(/(\d+) entr/.exec(await effect.innerText())?.[1] ?? 0)).toBeLessThan(all);
   await expectAxeClean(page);
   await dialog.getByRole('button', { name: 'Change the rate' }).click();
@@ -83,7 +97,7 @@ test('two rates from one date, a markup below nothing and a client with work are
   await clientPage(page, 'Fernhill Folk Museum', 'Rates and markups');
   await page.getByRole('button', { name: 'Add a rate' }).click();
   const dialog = page.getByRole('dialog');
-  await dialog.getByLabel('It says').selectOption('a markup on cost');
+  await choose(dialog.getByLabel('It says'), 'a markup on cost');
   await dialog.getByLabel('Markup, %').fill('-150');
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
   await expect(dialog.getByRole('alert')).toContainText('A markup of −150 % would make a price below nothing');
@@ -91,7 +105,7 @@ test('two rates from one date, a markup below nothing and a client with work are
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
   await expect(grid(page, 'Rates').getByText('cost + 20 %')).toBeVisible();
   await page.getByRole('button', { name: 'Add a rate' }).click();
-  await dialog.getByLabel('It says').selectOption('a markup on cost');
+  await choose(dialog.getByLabel('It says'), 'a markup on cost');
   await dialog.getByLabel('Markup, %').fill('30');
   await dialog.getByRole('button', { name: 'Add the rate' }).click();
   await expect(dialog.getByRole('alert')).toContainText('There is a rate for the same work from 1 Jan 2026 already');
@@ -138,15 +152,17 @@ test('a service that does not apply is not offered, and says why', async ({ page
   await expect(programming).not.toBeChecked();
   await open(page, '/today?add=1');
   const service = page.getByRole('form', { name: 'Add time' }).getByLabel('Service');
-  await expect(service.locator('option:disabled')).toHaveText(['Meetings, hidden by Imogen Vale in Setup']);
+  const refused = page.getByRole('listbox').getByRole('option', { disabled: true });
+  await service.click();
+  await expect(refused).toHaveText(['Meetings, hidden by Imogen Vale in Setup']);
+  await page.keyboard.press('Escape');
   // Internal work has no site visits, says the service itself.
   await page.getByRole('form', { name: 'Add time' }).getByRole('button', { name: /^Job/ }).click();
   await page.getByPlaceholder('Client or project…').fill('studio internal');
   await page.keyboard.press('Enter');
-  await expect(service.locator('option:disabled')).toContainText([
-    'Site and focus, not for work of the kind “internal”',
-  ]);
-  await expect(service.locator('option', { hasText: 'Programming: in the venue' })).toBeEnabled();
+  await service.click();
+  await expect(refused).toContainText(['Site and focus, not for work of the kind “internal”']);
+  await expect(page.getByRole('option', { name: 'Programming: in the venue' })).toBeEnabled();
 });
 
 test('a job is set up on the spot: client, project and task in one change', async ({ page }) => {
@@ -156,7 +172,7 @@ test('a job is set up on the spot: client, project and task in one change', asyn
   await page.getByPlaceholder('Client or project…').fill('Pier illuminations');
   await page.getByRole('option', { name: /Set up “Pier illuminations”/ }).click();
   const adding = page.getByRole('form', { name: 'Add a job' });
-  await adding.getByLabel('Client', { exact: true }).selectOption('A new client…');
+  await choose(adding.getByLabel('Client', { exact: true }), 'A new client…');
   await adding.getByLabel('New client').fill('Harbour Trust');
   await adding.getByLabel('New task, if it needs one').fill('Survey');
   await expectAxeClean(page);
@@ -226,7 +242,7 @@ test('a budget is noticed in the Till and on the project, and a cap stops invoic
   await grid(page, 'Projects').getByRole('link', { name: 'Winter season rig' }).click();
   const add = page.getByRole('form', { name: 'Add a budget' });
   await add.getByLabel('Money, GBP').fill('100');
-  await add.getByLabel('May it be exceeded?').selectOption('No, invoices stop');
+  await choose(add.getByLabel('May it be exceeded?'), 'No, invoices stop');
   await add.getByRole('button', { name: 'Add the budget' }).click();
   await expect(budgets.getByRole('row', { name: /Winter season rig/ })).toContainText('£70.00 beyond it');
   await open(page, '/billing');
@@ -244,10 +260,10 @@ test('other terms are tried on past work beside what it came to, and nothing is 
     Number(/£([\d,]+\.\d\d)(?! \/)/.exec(await outcome.getByRole('row', { name }).innerText())![1]!.replace(',', ''));
   const was = await money('As it is');
   expect(was).toBeGreaterThan(0);
-  await page.getByLabel('With').selectOption('a fixed price');
+  await choose(page.getByLabel('With'), 'a fixed price');
   await page.getByLabel('Amount, GBP').fill('5000');
   await expect.poll(() => money('As it would be')).toBe(5000);
-  await page.getByLabel('With').selectOption('one price for all hours');
+  await choose(page.getByLabel('With'), 'one price for all hours');
   await page.getByLabel('Amount, GBP').fill('0.0');
   await expect.poll(() => money('As it would be')).toBe(0);
   expect(await money('As it is')).toBe(was);
@@ -273,9 +289,9 @@ test('euro reference rates are read from their file, and a faulty one changes no
 
 test('figures and times are written and read the way the studio writes them', async ({ page }) => {
   await open(page, '/setup/looks');
-  await page.getByLabel('Figures are written').selectOption('1.234,50');
+  await choose(page.getByLabel('Figures are written'), '1.234,50');
   await expect(page.getByText('as you type them: £1.234,50')).toBeVisible();
-  await page.getByLabel('Times of day are written').selectOption('2:05 pm');
+  await choose(page.getByLabel('Times of day are written'), '2:05 pm');
   await expect(page.getByText('the day begins at 9:05 am')).toBeVisible();
   await clientPage(page, 'Quayside Playhouse', 'Rates and markups');
   await page.getByRole('button', { name: 'Add a rate' }).click();

@@ -301,6 +301,9 @@ class Touched {
       case 'agreed':
       case 'milestones':
         this.charges = true;
+        return;
+      default:
+      // Of the others, what matters to facts cannot be followed: see canFollow.
     }
   }
 }

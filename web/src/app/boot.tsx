@@ -6,6 +6,7 @@ import { DexieExecutor } from '../data/executor';
 import { inWords, type InWords } from '../data/in-words';
 import { CannotOpen, openDatabase } from '../data/opening';
 import { currentWorkspace, newId, onOtherWorkspace } from '../data/registry';
+import { BookProvider } from '../data/book';
 import { SessionProvider, type Session } from '../data/session';
 import { knowsSecret } from '../data/secret';
 import { noticed } from '../state/notices';
@@ -115,9 +116,11 @@ export function Boot() {
   const { entry, database, executor, memberId } = state;
   return (
     <SessionProvider {...{ entry, database, executor, memberId }} onMember={workAs}>
-      <FallenWhole show={(why) => <Rescue why={why} entry={entry} />}>
-        <Screens />
-      </FallenWhole>
+      <BookProvider>
+        <FallenWhole show={(why) => <Rescue why={why} entry={entry} />}>
+          <Screens />
+        </FallenWhole>
+      </BookProvider>
     </SessionProvider>
   );
 }

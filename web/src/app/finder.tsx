@@ -1,14 +1,15 @@
+import { type Cost, type Entry } from '@half-penny/core/model';
 import { jobName } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
 import { Command } from 'cmdk';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { Dialog as Radix } from 'radix-ui';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { useInvoices } from '../data/billing';
-import { usePricer, useTimer } from '../data/queries';
-import { useChanges, useSession } from '../data/session';
+import { usePricer } from '../data/book';
+import { useTimer, useLatest } from '../data/queries';
+import { useChanges } from '../data/session';
 import { useKnownTags } from '../data/tags';
 import { showShortDay } from '../parts/days';
 import { itemLook } from '../parts/jobs';
@@ -91,7 +92,6 @@ export default function Finder() {
 }
 
 function useFound(typed: string, close: () => void): [string, Found[]][] {
-  const { database } = useSession();
   const pricer = usePricer();
   const invoices = useInvoices();
   const timer = useTimer();
@@ -100,32 +100,14 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   const { attempt, undo, redo } = useChanges();
   const words = useMemo(() => typed.toLowerCase().split(/\s+/).filter(Boolean), [typed]);
   const tags = useKnownTags();
-  const costs = useLiveQuery(
-    async () =>
-      words.length === 0
-        ? []
-        : database
-            .rows('costs')
-            .orderBy('day')
-            .reverse()
-            .filter((cost) => words.every((word) => `${cost.supplier} ${cost.reference}`.toLowerCase().includes(word)))
-            .limit(MOST)
-            .toArray(),
-    [database, words],
+  const has = useMemo(
+    () => (words.length === 0 ? null : (text: string) => words.every((word) => text.toLowerCase().includes(word))),
+    [words],
   );
-  const entries = useLiveQuery(
-    async () =>
-      words.length === 0
-        ? []
-        : database
-            .rows('entries')
-            .orderBy('day')
-            .reverse()
-            .filter((entry) => words.every((word) => entry.note.toLowerCase().includes(word)))
-            .limit(MOST)
-            .toArray(),
-    [database, words],
-  );
+  const ofCost = useMemo(() => has && ((cost: Cost) => has(`${cost.supplier} ${cost.reference}`)), [has]);
+  const ofEntry = useMemo(() => has && ((entry: Entry) => has(entry.note)), [has]);
+  const costs = useLatest('costs', ofCost, MOST);
+  const entries = useLatest('entries', ofEntry, MOST);
   if (!pricer) return [];
   const then = (act: () => void) => () => {
     close();

@@ -4,7 +4,7 @@ import type { WorkspaceEntry } from '../data/database';
 import { inWords, type InWords } from '../data/in-words';
 import { useHeld } from '../data/backups';
 import { isThere } from '../data/opening';
-import { openWorkspace, registry } from '../data/registry';
+import { allWorkspaces, openWorkspace } from '../data/registry';
 import { takeInFile } from '../data/take-in';
 import { exportFile, fileNameOf, loadDemo, save } from '../data/workspaces';
 import { BackupList } from '../parts/backup-list';
@@ -50,7 +50,7 @@ export default function Rescue({ why, entry }: RescueProps) {
   const work = useWork(faultsOf);
   useEffect(() => {
     // Where not even the list of workspaces can be read, there are none to offer.
-    registry.workspaces.toArray().then(
+    allWorkspaces().then(
       (all) => setOthers(all.filter(({ id }) => id !== entry?.id)),
       () => setOthers([]),
     );

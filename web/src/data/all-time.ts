@@ -1,3 +1,4 @@
+import { useRead } from './read';
 import {
   standingOf,
   whereaboutsOf,
@@ -8,7 +9,6 @@ import {
 } from '@half-penny/core/billing';
 import type { Entry, Id } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useInvoices } from './billing';
 import { useSession } from './session';
@@ -22,17 +22,20 @@ export interface TimeRow {
 
 /** Everybody's time of a range of days, latest first; undefined until it is read. */
 export function useAllTime(pricer: Pricer | undefined, from: Day, to: Day, today: Day): TimeRow[] | undefined {
-  const { database, reader } = useSession();
+  const { database } = useSession();
   const invoices = useInvoices();
-  const read = useLiveQuery(async () => {
-    const entries = await database.rows('entries').where('day').between(from, to, true, true).toArray();
-    const ids = entries.map((entry) => entry.id);
-    const [allocations, adjustments] = await Promise.all([
-      reader.by('allocations', 'entryId', ids),
-      reader.by('adjustments', 'entryId', ids),
-    ]);
-    return { entries, takings: [...allocations, ...adjustments.filter((row) => row.kind !== 'later')] };
-  }, [database, reader, from, to]);
+  const read = useRead(
+    async (reader) => {
+      const entries = await database.rows('entries').where('day').between(from, to, true, true).toArray();
+      const ids = entries.map((entry) => entry.id);
+      const [allocations, adjustments] = await Promise.all([
+        reader.by('allocations', 'entryId', ids),
+        reader.by('adjustments', 'entryId', ids),
+      ]);
+      return { entries, takings: [...allocations, ...adjustments.filter((row) => row.kind !== 'later')] };
+    },
+    [database, from, to],
+  );
   return useMemo(() => {
     if (!pricer || !read || !invoices) return undefined;
     const standings = new Map<Id, ReturnType<typeof standingOf>>(

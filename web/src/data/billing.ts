@@ -1,3 +1,5 @@
+import { type Reader } from '@half-penny/core/engine';
+import { useRead } from './read';
 import { addExact } from '@half-penny/core/money';
 import {
   invoicedParts,
@@ -12,7 +14,6 @@ import {
 } from '@half-penny/core/billing';
 import type { ProjectMoneyRows } from '@half-penny/core/costing';
 import type { Adjustment, Allocation, Deposit, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useSession } from './session';
 
@@ -27,35 +28,36 @@ export interface Billable {
 
 /** Entries, costs and agreed amounts of clients' work; only of one client's where `clientId` is given. */
 export function useBillable(pricer: Pricer | undefined, clientId?: Id): Billable | undefined {
-  const { database, reader } = useSession();
-  return useLiveQuery(async () => {
-    if (!pricer) return undefined;
-    const projectIds = pricer.book.projects
-      .filter((each) => each.clientId && (!clientId || each.clientId === clientId))
-      .map((each) => each.id);
-    const [entries, costLines, agreed, milestones, adjustments] = await Promise.all([
-      reader.by('entries', 'projectId', projectIds),
-      reader.by('costLines', 'projectId', projectIds),
-      reader.by('agreed', 'projectId', projectIds),
-      reader.by('milestones', 'projectId', projectIds),
-      database.rows('adjustments').toArray(),
-    ]);
-    const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
-      (row) => row !== undefined,
-    );
-    const allocations = clientId
-      ? await allocationsOf(reader, { entries, costLines, agreed })
-      : await database.rows('allocations').toArray();
-    return {
-      entries,
-      adjustments,
-      allocations: [...allocations, ...adjustments],
-      rows: { costs, costLines, agreed, milestones },
-    };
-  }, [database, reader, pricer, clientId]);
+  const { database } = useSession();
+  return useRead(
+    async (reader) => {
+      if (!pricer) return undefined;
+      const projectIds = pricer.book.projects
+        .filter((each) => each.clientId && (!clientId || each.clientId === clientId))
+        .map((each) => each.id);
+      const [entries, costLines, agreed, milestones, adjustments] = await Promise.all([
+        reader.by('entries', 'projectId', projectIds),
+        reader.by('costLines', 'projectId', projectIds),
+        reader.by('agreed', 'projectId', projectIds),
+        reader.by('milestones', 'projectId', projectIds),
+        database.rows('adjustments').toArray(),
+      ]);
+      const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
+        (row) => row !== undefined,
+      );
+      const allocations = clientId
+        ? await allocationsOf(reader, { entries, costLines, agreed })
+        : await database.rows('allocations').toArray();
+      return {
+        entries,
+        adjustments,
+        allocations: [...allocations, ...adjustments],
+        rows: { costs, costLines, agreed, milestones },
+      };
+    },
+    [database, pricer, clientId],
+  );
 }
-
-type Reader = ReturnType<typeof useSession>['reader'];
 
 async function allocationsOf(
   reader: Reader,
@@ -92,29 +94,31 @@ export interface InvoiceRecords extends Owing, InvoiceSources {
 
 /** An invoice with what stands on it; null when there is none. */
 export function useInvoice(id: Id, pricer: Pricer | undefined): InvoiceRecords | null | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(async () => {
-    if (!pricer) return undefined;
-    const invoice = await reader.get('invoices', id);
-    if (!invoice) return null;
-    const [allocations, payments, credits, deposits, siblings] = await Promise.all([
-      reader.by('allocations', 'invoiceId', [id]),
-      reader.by('payments', 'invoiceId', [id]),
-      reader.by('invoices', 'ofId', [id]),
-      reader.by('deposits', 'clientId', [invoice.clientId]),
-      reader.by('invoices', 'clientId', [invoice.clientId]),
-    ]);
-    const usedElsewhere = new Map<Id, number>();
-    for (const other of siblings) {
-      if (other.id === id || other.voided) continue;
-      for (const { depositId, amount } of other.deposits) {
-        usedElsewhere.set(depositId, addExact(usedElsewhere.get(depositId) ?? 0, amount));
+  return useRead(
+    async (reader) => {
+      if (!pricer) return undefined;
+      const invoice = await reader.get('invoices', id);
+      if (!invoice) return null;
+      const [allocations, payments, credits, deposits, siblings] = await Promise.all([
+        reader.by('allocations', 'invoiceId', [id]),
+        reader.by('payments', 'invoiceId', [id]),
+        reader.by('invoices', 'ofId', [id]),
+        reader.by('deposits', 'clientId', [invoice.clientId]),
+        reader.by('invoices', 'clientId', [invoice.clientId]),
+      ]);
+      const usedElsewhere = new Map<Id, number>();
+      for (const other of siblings) {
+        if (other.id === id || other.voided) continue;
+        for (const { depositId, amount } of other.deposits) {
+          usedElsewhere.set(depositId, addExact(usedElsewhere.get(depositId) ?? 0, amount));
+        }
       }
-    }
-    const sources = await readSources(reader, pricer, allocations);
-    const of = invoice.ofId === null ? null : await owingOf(reader, invoice.ofId);
-    return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
-  }, [reader, pricer, id]);
+      const sources = await readSources(reader, pricer, allocations);
+      const of = invoice.ofId === null ? null : await owingOf(reader, invoice.ofId);
+      return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
+    },
+    [pricer, id],
+  );
 }
 
 /** An invoice with what came in on it and what was credited of it; null when there is none. */
@@ -130,8 +134,7 @@ async function owingOf(reader: Reader, id: Id): Promise<Owing | null> {
 
 /** All invoices and credit notes, newest first, with what came in on them. */
 export function useInvoices(): Owing[] | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(async () => {
+  return useRead(async (reader) => {
     const [invoices, payments] = [await reader.all('invoices'), await reader.all('payments')];
     const byInvoice = groupedBy(payments, (payment) => payment.invoiceId);
     const notes = groupedBy(
@@ -153,7 +156,7 @@ export function useInvoices(): Owing[] | undefined {
         (a, b) =>
           (b.invoice.seq ?? Infinity) - (a.invoice.seq ?? Infinity) || b.invoice.createdAt - a.invoice.createdAt,
       );
-  }, [reader]);
+  }, []);
 }
 
 function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => Id): Map<Id, T[]> {

@@ -1,10 +1,10 @@
+import { useBy, useRead } from './read';
 import { sumExact } from '@half-penny/core/money';
 import { readLedgerPage } from '@half-penny/formats/ledger';
 import { Fault, grouped, type Allocation, type Cost, type CostLine, type Id } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
 import { lacksReceipt } from '@half-penny/core/billing';
 import { dueDayOf, lineAmounts } from '@half-penny/core/costs';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useCallback, useMemo, useState } from 'react';
 import { useChanges, useSession } from './session';
 
@@ -30,16 +30,19 @@ export interface CostRow {
 
 /** All costs, line by line, latest first. */
 export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
-  const { reader, database } = useSession();
-  const rows = useLiveQuery(async () => {
-    const [costs, lines, milestones, allocations] = await Promise.all([
-      reader.all('costs'),
-      reader.all('costLines'),
-      reader.all('milestones'),
-      database.rows('allocations').where('costLineId').above('').toArray(),
-    ]);
-    return { costs, lines, milestones, allocations };
-  }, [reader, database]);
+  const { database } = useSession();
+  const rows = useRead(
+    async (reader) => {
+      const [costs, lines, milestones, allocations] = await Promise.all([
+        reader.all('costs'),
+        reader.all('costLines'),
+        reader.all('milestones'),
+        database.rows('allocations').where('costLineId').above('').toArray(),
+      ]);
+      return { costs, lines, milestones, allocations };
+    },
+    [database],
+  );
   return useMemo(() => {
     if (!rows || !pricer) return undefined;
     const costs = new Map(rows.costs.map((row) => [row.id, row]));
@@ -69,9 +72,8 @@ export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
 
 /** Which of some costs should have a receipt and have none; undefined while their lines are being read. */
 export function useLackingReceipts(pricer: Pricer, costs: readonly Cost[]): ReadonlySet<Id> | undefined {
-  const { reader } = useSession();
   const key = [...new Set(costs.map((cost) => cost.id))].sort().join();
-  const lines = useLiveQuery(() => reader.by('costLines', 'costId', key ? key.split(',') : []), [reader, key]);
+  const lines = useBy('costLines', 'costId', key ? key.split(',') : []);
   return useMemo(() => {
     if (!lines) return undefined;
     const linesOf = grouped(lines, (line) => line.costId);
@@ -92,13 +94,15 @@ function standingOfLine(pricer: Pricer, line: CostLine, amount: number, own: rea
 
 /** A cost with its lines; null when there is none. */
 export function useCost(id: Id): { cost: Cost; lines: CostLine[] } | null | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(async () => {
-    const cost = await reader.get('costs', id);
-    if (!cost) return null;
-    const lines = await reader.by('costLines', 'costId', [id]);
-    return { cost, lines: lines.sort((a, b) => a.order - b.order) };
-  }, [reader, id]);
+  return useRead(
+    async (reader) => {
+      const cost = await reader.get('costs', id);
+      if (!cost) return null;
+      const lines = await reader.by('costLines', 'costId', [id]);
+      return { cost, lines: lines.sort((a, b) => a.order - b.order) };
+    },
+    [id],
+  );
 }
 
 const FEED = 'Bookkeeping';
@@ -109,7 +113,7 @@ const PATIENCE = 20_000;
 export function useBookkeeping() {
   const { reader } = useSession();
   const { run } = useChanges();
-  const feed = useLiveQuery(async () => (await reader.all('feeds')).find((row) => row.name === FEED) ?? null, [reader]);
+  const feed = useRead(async (reader) => (await reader.all('feeds')).find((row) => row.name === FEED) ?? null, []);
   const [reading, setReading] = useState<AbortController | null>(null);
   const [fault, setFault] = useState<string>();
   const [said, setSaid] = useState<string>();

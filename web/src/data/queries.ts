@@ -1,29 +1,16 @@
-import { readBook, Pricer, worthOf, type Priced } from '@half-penny/core/billing';
-import type { Absence, Entry, Id, PlannedTime, Timer } from '@half-penny/core/model';
+import { useAll, useRow, useRead } from './read';
+import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
+import type { Absence, Entry, Id, Member, Picture, PlannedTime, Rows, Timer } from '@half-penny/core/model';
 import { jobKey, startOf } from '@half-penny/core/entries';
-import { writeNumbersAs } from '@half-penny/core/money';
-import { dayOf, writeClockAs, type Day } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
+import { dayOf, type Day } from '@half-penny/core/time';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state/store';
+import { usePricer } from './book';
 import type { WorkspaceDatabase } from './database';
 import { useSession } from './session';
 
 // Each asks the database only for what is on screen and follows it as it changes, in this tab or another.
 // undefined = not read yet.
-
-/** The small tables, ready to price with. */
-export function usePricer(): Pricer | undefined {
-  const { reader } = useSession();
-  const book = useLiveQuery(async () => {
-    const read = await readBook(reader);
-    // Before anything of it is shown.
-    writeNumbersAs(read.workspace.numberStyle);
-    writeClockAs(read.workspace.clockStyle);
-    return read;
-  }, [reader]);
-  return useMemo(() => book && new Pricer(book), [book]);
-}
 
 /** Who is working in this browser. */
 export function useMember(pricer: Pricer | undefined) {
@@ -53,7 +40,7 @@ export function useDay(memberId: Id | null, day: Day): { pricer: Pricer; items: 
 /** What runs for the member; null when nothing does. */
 export function useTimer(): Timer | null | undefined {
   const { database, memberId } = useSession();
-  return useLiveQuery(
+  return useRead(
     async () =>
       memberId === null ? null : ((await database.rows('timers').where('memberId').equals(memberId).first()) ?? null),
     [database, memberId],
@@ -64,7 +51,7 @@ export function useTimer(): Timer | null | undefined {
 export function useLikelyJobs(pricer: Pricer | undefined): Id[] {
   const { database, memberId } = useSession();
   const pinned = useMember(pricer)?.pinned;
-  const recent = useLiveQuery(async () => {
+  const recent = useRead(async () => {
     if (memberId === null) return [];
     const rows = await latestEntries(database, memberId);
     return rows.flatMap((row) => [jobKey(row), row.projectId]).filter((id) => id !== null);
@@ -97,7 +84,7 @@ export interface UnlistedJob {
 /** Jobs that were recorded in words, with everybody's hours on them; the latest first. */
 export function useUnlistedJobs(): UnlistedJob[] | undefined {
   const { database } = useSession();
-  return useLiveQuery(async () => {
+  return useRead(async () => {
     const rows = await database.rows('entries').where('unlisted').above('').toArray();
     const jobs = new Map<string, UnlistedJob>();
     for (const { unlisted, seconds, memberId, day } of rows) {
@@ -117,7 +104,7 @@ export function useUnlistedJobs(): UnlistedJob[] | undefined {
 /** Entries of a member that touch a range of days, those that reach into it from before included. */
 export function useEntriesOfRange(memberId: Id | null, from: Day, to: Day): Entry[] | undefined {
   const { database } = useSession();
-  return useLiveQuery(() => readRange(database, memberId, from, to), [database, memberId, from, to]);
+  return useRead(() => readRange(database, memberId, from, to), [database, memberId, from, to]);
 }
 
 export async function readRange(
@@ -138,7 +125,7 @@ export async function readRange(
 /** Planned time of a member in a range of days. */
 export function usePlansOfRange(memberId: Id | null, from: Day, to: Day): PlannedTime[] | undefined {
   const { database } = useSession();
-  return useLiveQuery(
+  return useRead(
     async () =>
       memberId === null
         ? []
@@ -153,6 +140,44 @@ export function usePlansOfRange(memberId: Id | null, from: Day, to: Day): Planne
 
 /** Holidays and absences; there are few. */
 export function useAbsences(): Absence[] | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(() => reader.all('absences'), [reader]);
+  return useAll('absences');
 }
+
+/** Everybody's entries of a range of days, in no order. */
+export function useTimeBetween(from: Day, to: Day): Entry[] | undefined {
+  const { database } = useSession();
+  return useRead(
+    () => database.rows('entries').where('day').between(from, to, true, true).toArray(),
+    [database, from, to],
+  );
+}
+
+/** The day from which a member's hours can be missing: where it is not said, that of the first entry. */
+export function useBegan(member: Member): Day | undefined {
+  const { database } = useSession();
+  return useRead(async () => {
+    if (member.owesFrom !== undefined) return member.owesFrom;
+    const first = await database
+      .rows('entries')
+      .where('[memberId+day]')
+      .between([member.id, ''], [member.id, '\uffff'])
+      .first();
+    return first?.day ?? '9999-12-31';
+  }, [database, member]);
+}
+
+/** The latest rows by their day that pass, at most so many; none where nothing is looked for. */
+export function useLatest<T extends 'costs' | 'entries'>(
+  table: T,
+  passes: ((row: Rows[T]) => boolean) | null,
+  most: number,
+): Rows[T][] | undefined {
+  const { database } = useSession();
+  return useRead(
+    () => (passes === null ? [] : database.rows(table).orderBy('day').reverse().filter(passes).limit(most).toArray()),
+    [database, table, passes, most],
+  );
+}
+
+/** A picture, such as the logo; undefined where there is none, or while it is read. */
+export const usePicture = (id: Id | null): Picture | undefined => useRow('pictures', id) ?? undefined;

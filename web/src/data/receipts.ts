@@ -1,6 +1,9 @@
+import type { ReceiptFile } from '../workers/pdf.worker';
+import type { WorkspaceDatabase } from './database';
+import { invoiceView } from '@half-penny/documents';
+import { useRead } from './read';
 import { isFull } from './in-words';
-import { Fault, type Id, type Receipt } from '@half-penny/core/model';
-import { useLiveQuery } from 'dexie-react-hooks';
+import { Fault, type Id, type Receipt, type FrozenInvoice } from '@half-penny/core/model';
 import { useCallback, useState } from 'react';
 import { prepareReceipt } from '../workers/work';
 import { useChanges, useSession } from './session';
@@ -9,7 +12,7 @@ import { useChanges, useSession } from './session';
 export function useReceipts(ids: readonly Id[]): Receipt[] | undefined {
   const { reader } = useSession();
   const key = ids.join();
-  return useLiveQuery(
+  return useRead(
     async () => (await reader.many('receipts', key ? key.split(',') : [])).filter((row) => row !== undefined),
     [reader, key],
   );
@@ -19,10 +22,7 @@ export function useReceipts(ids: readonly Id[]): Receipt[] | undefined {
 export function useReceiptBlob(receipt: Receipt | undefined): Blob | null | undefined {
   const { database } = useSession();
   const sha256 = receipt?.sha256 ?? '';
-  return useLiveQuery(
-    async () => (sha256 ? ((await database.files.get(sha256))?.blob ?? null) : null),
-    [database, sha256],
-  );
+  return useRead(async () => (sha256 ? ((await database.files.get(sha256))?.blob ?? null) : null), [database, sha256]);
 }
 
 export interface KeepingReceipts {
@@ -82,4 +82,15 @@ async function putBlob(database: ReturnType<typeof useSession>['database'], sha2
     }
     throw thrown;
   }
+}
+
+/** The receipts that follow an invoice, with the line each belongs to. */
+export async function receiptsOf(database: WorkspaceDatabase, frozen: FrozenInvoice): Promise<ReceiptFile[]> {
+  const files: ReceiptFile[] = [];
+  for (const { receiptId, line } of invoiceView(frozen).receipts) {
+    const receipt = await database.rows('receipts').get(receiptId);
+    const stored = receipt && (await database.files.get(receipt.sha256));
+    if (stored) files.push({ name: receipt.name, mediaType: receipt.mediaType, line, blob: stored.blob });
+  }
+  return files;
 }

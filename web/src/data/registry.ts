@@ -1,3 +1,4 @@
+import { useLiveQuery } from 'dexie-react-hooks';
 import { idSource, type Id } from '@half-penny/core/model';
 import { RegistryDatabase, WorkspaceDatabase, type WorkspaceEntry } from './database';
 
@@ -8,6 +9,12 @@ export const newId = idSource(
   () => Date.now(),
   (bytes) => crypto.getRandomValues(bytes as Uint8Array<ArrayBuffer>),
 );
+
+/** Every workspace of this browser; undefined while they are being read. */
+export const useWorkspaces = (): WorkspaceEntry[] | undefined => useLiveQuery(() => registry.workspaces.toArray(), []);
+
+/** The same, once. @throws what the browser says where its list cannot be read */
+export const allWorkspaces = (): Promise<WorkspaceEntry[]> => registry.workspaces.toArray();
 
 export async function currentWorkspace(): Promise<WorkspaceEntry | undefined> {
   const current = await registry.settings.get('current');

@@ -9,6 +9,7 @@ import {
   type CaptureSettings,
   type KeptActivity,
   type RuleTime,
+  type PlacingRule,
 } from '@half-penny/core/capture';
 import { Fault } from '@half-penny/core/model';
 import type { Table } from 'dexie';
@@ -21,6 +22,19 @@ const DAY = 86_400_000;
 
 /** What the person set; undefined while it is being read. */
 export const useCaptureSettings = (): CaptureSettings | undefined => useLiveQuery(readSettings, []);
+
+/** The person's rules, as they were put; undefined while they are being read. */
+export const useRules = (): PlacingRule[] | undefined => useLiveQuery(() => trail.rules.toArray(), []);
+
+/** How many rules post by themselves. */
+export const usePostingRules = (): number | undefined =>
+  useLiveQuery(() => trail.rules.filter((rule) => rule.on && rule.posts).count(), []);
+
+/** What documents were said to be opened for. */
+export const useOpenedFor = () => useLiveQuery(() => trail.openedFor.toArray(), []);
+
+/** How many activities are kept. */
+export const useActivityCount = (): number | undefined => useLiveQuery(() => trail.activities.count(), []);
 
 export async function readSettings(): Promise<CaptureSettings> {
   const stored = await trail.settings.get('capture');

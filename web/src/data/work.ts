@@ -1,10 +1,9 @@
+import { useRead } from './read';
 import type { Pricer, Taking } from '@half-penny/core/billing';
 import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costing';
 import type { Budget, Entry, Id } from '@half-penny/core/model';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useToday } from './queries';
-import { useSession } from './session';
 
 /** Everything recorded on some projects, what stands of it on invoices, and the budgets there are. */
 export interface WorkRows {
@@ -15,18 +14,20 @@ export interface WorkRows {
 }
 
 export function useWorkRows(projectIds: readonly Id[]): WorkRows | undefined {
-  const { reader } = useSession();
   const key = projectIds.join();
-  return useLiveQuery(async () => {
-    const entries = await reader.by('entries', 'projectId', key.split(','));
-    const ids = entries.map((entry) => entry.id);
-    const [allocations, adjustments, budgets] = await Promise.all([
-      reader.by('allocations', 'entryId', ids),
-      reader.by('adjustments', 'entryId', ids),
-      reader.all('budgets'),
-    ]);
-    return { entries, allocations: [...allocations, ...adjustments], budgets };
-  }, [reader, key]);
+  return useRead(
+    async (reader) => {
+      const entries = await reader.by('entries', 'projectId', key.split(','));
+      const ids = entries.map((entry) => entry.id);
+      const [allocations, adjustments, budgets] = await Promise.all([
+        reader.by('allocations', 'entryId', ids),
+        reader.by('adjustments', 'entryId', ids),
+        reader.all('budgets'),
+      ]);
+      return { entries, allocations: [...allocations, ...adjustments], budgets };
+    },
+    [key],
+  );
 }
 
 /** What projects come to, each with its parts. */

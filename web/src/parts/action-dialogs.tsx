@@ -4,13 +4,14 @@ import { serviceOptions, serviceOf } from './services';
 import type { Pricer } from '@half-penny/core/billing';
 import { jobOf, noJob, type Job } from '@half-penny/core/entries';
 import { sameData, type Entry, type Member } from '@half-penny/core/model';
-import { minuteOf, showLength, showMinute, type Day } from '@half-penny/core/time';
+import { minuteOf, showLength, showMinute } from '@half-penny/core/time';
 import { useState } from 'react';
 import { useChanges } from '../data/session';
 import { Button } from './button';
 import { DayField } from './day-field';
 import { Dialog } from './dialog';
-import { SelectField, TextField } from './field';
+import { TextField } from './field';
+import { SelectField } from './select';
 import { JobPicker } from './job-picker';
 import { splitAfter } from './editing';
 import { useSubmit } from './use-submit';
@@ -57,12 +58,11 @@ function middleOf(entry: Entry, member: Member): string {
 
 interface MoveDialogProps {
   pricer: Pricer;
-  today: Day;
   entries: readonly Entry[];
   onClose: () => void;
 }
 
-export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps) {
+export function MoveDialog({ pricer, entries, onClose }: MoveDialogProps) {
   const { run } = useChanges();
   const [first] = entries;
   const [day, setDay] = useState(first!.day);
@@ -97,7 +97,6 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
         <DayField
           label="To the day"
           value={day}
-          today={today}
           onPick={(next) => {
             setDay(next);
             setMoved((now) => ({ ...now, day: true }));
@@ -108,6 +107,7 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
           <JobPicker
             pricer={pricer}
             label="To the job"
+            boxed
             value={job}
             none={entries.length > 1 && !moved.job ? 'Unchanged' : 'Choose a job…'}
             onPick={(next) => {
@@ -119,13 +119,13 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
         <SelectField
           label="Service"
           value={serviceId}
-          onChange={(event) => setServiceId(event.target.value)}
+          onPick={(picked) => setServiceId(picked)}
           options={[['keep', 'Unchanged'], ...serviceOptions(pricer, undefined, moved.job ? job.projectId : null)]}
         />
         <SelectField
           label="Billable"
           value={billable}
-          onChange={(event) => setBillable(event.target.value)}
+          onPick={(picked) => setBillable(picked)}
           options={[
             ['keep', 'Unchanged'],
             ['all', 'All'],
@@ -144,7 +144,7 @@ export function MoveDialog({ pricer, today, entries, onClose }: MoveDialogProps)
           <SelectField
             label="Per"
             value={unit}
-            onChange={(event) => setUnit(event.target.value as RateUnit)}
+            onPick={(picked) => setUnit(picked as RateUnit)}
             options={rateUnits.map((each) => [each, each] as const)}
           />
         </div>

@@ -1,6 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Entry, Member } from '@half-penny/core/model';
-import type { Day } from '@half-penny/core/time';
 import { lazy, Suspense, useCallback, useMemo, useState } from 'react';
 import { useChanges } from '../data/session';
 import { barLook, quietBarLook } from './bar';
@@ -17,7 +16,7 @@ const MoveDialog = lazy(async () => ({ default: (await dialogs()).MoveDialog }))
 export type Action = 'resume' | 'split' | 'join' | 'duplicate' | 'move' | 'tag' | 'delete';
 
 /** What can be done with entries, the keys that do it, and the windows that ask for more. */
-export function useActions(pricer: Pricer, member: Member, today: Day) {
+export function useActions(pricer: Pricer, member: Member) {
   const { attempt } = useChanges();
   const [asking, setAsking] = useState<{ action: 'split' | 'move' | 'tag'; entries: readonly Entry[] } | null>(null);
   const act = useCallback(
@@ -38,7 +37,7 @@ export function useActions(pricer: Pricer, member: Member, today: Day) {
     <Suspense>
       {asking.action === 'split' && <SplitDialog entry={asking.entries[0]!} member={member} onClose={close} />}
       {asking.action === 'tag' && <TagDialog entries={asking.entries} onClose={close} />}
-      {asking.action === 'move' && <MoveDialog {...{ pricer, today }} entries={asking.entries} onClose={close} />}
+      {asking.action === 'move' && <MoveDialog pricer={pricer} entries={asking.entries} onClose={close} />}
     </Suspense>
   );
   return { act, windows };

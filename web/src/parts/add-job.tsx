@@ -6,7 +6,8 @@ import { readLength } from '@half-penny/core/time';
 import { useState } from 'react';
 import { useChanges } from '../data/session';
 import { Button } from './button';
-import { SelectField, TextField } from './field';
+import { TextField } from './field';
+import { SelectField } from './select';
 import { useSubmit } from './use-submit';
 
 const JOB_FIELDS = ['client', 'project', 'task', 'estimate', 'rate', 'service'];
@@ -69,7 +70,7 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
         label="Client"
         autoFocus
         value={clientId}
-        onChange={(event) => chooseClient(event.target.value)}
+        onPick={(picked) => chooseClient(picked)}
         options={[
           ...clients.map((client) => [client.id, client.name] as const),
           ['', 'None (internal)'],
@@ -87,9 +88,9 @@ export function AddJob({ pricer, words, pick, onBack }: AddJobProps) {
       <SelectField
         label="Project"
         value={projectId}
-        onChange={(event) => {
-          setProjectId(event.target.value);
-          if (event.target.value !== 'new' && !task) setTask(words);
+        onPick={(picked) => {
+          setProjectId(picked);
+          if (picked !== 'new' && !task) setTask(words);
         }}
         options={[
           ['new', 'A new project…'],

@@ -3,7 +3,8 @@ import { useState, type FormEvent } from 'react';
 import { useSession } from '../data/session';
 import { useKept } from '../state/kept';
 import { Button } from './button';
-import { SelectField, TextField, type Option } from './field';
+import { TextField } from './field';
+import { SelectField, type Option } from './select';
 
 /** A field of the line below a table that adds the next row. */
 export interface AddField {
@@ -39,7 +40,7 @@ export function AddLine({ label, button, fields, add }: AddLineProps) {
   const [faults, setFaults] = useState<Readonly<Record<string, string>>>({});
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const first = event.currentTarget.querySelector<HTMLElement>('input, select');
+    const first = event.currentTarget.querySelector<HTMLElement>('input, [role=combobox]');
     try {
       await add({ ...beginning(), ...typed });
       forget();
@@ -64,7 +65,7 @@ export function AddLine({ label, button, fields, add }: AddLineProps) {
         };
         const type = (value: string) => change((now) => ({ ...now, [key]: value }));
         return options ? (
-          <SelectField key={key} {...shared} options={options} onChange={(event) => type(event.target.value)} />
+          <SelectField key={key} {...shared} options={options} onPick={(picked) => type(picked)} />
         ) : (
           <TextField key={key} {...shared} onChange={(event) => type(event.target.value)} />
         );

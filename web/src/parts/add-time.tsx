@@ -6,11 +6,11 @@ import { wordsOf } from '../data/in-words';
 import { readRate } from '@half-penny/core/money';
 import { readLength, type Day, type Interval } from '@half-penny/core/time';
 import { useEffect, useRef, useState, type FormEvent, type ReactNode } from 'react';
-import { useToday } from '../data/queries';
 import { useChanges, useSession } from '../data/session';
 import { Button } from './button';
 import { DayField } from './day-field';
-import { SelectField, TextField } from './field';
+import { TextField } from './field';
+import { SelectField } from './select';
 import { JobPicker } from './job-picker';
 import { isKey } from './keys';
 import { showSpan } from './spans';
@@ -48,7 +48,6 @@ type Faults = Partial<Record<FormField, string>>;
  */
 export default function AddTime({ pricer, member, day, span = null, on, onClose }: AddTimeProps) {
   const { run } = useChanges();
-  const today = useToday();
   const { entry: workspace } = useSession();
   const [written, change, forget] = useKept<Written>(`add time ${workspace.id} ${on ? JSON.stringify(on) : ''}`, {
     length: span ? showSpan(span, member.zone) : '',
@@ -63,7 +62,7 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
   });
   const [faults, setFaults] = useState<Faults>({});
   const form = useRef<HTMLFormElement>(null);
-  const focusFirst = () => form.current?.querySelector<HTMLElement>('input, select, button')?.focus();
+  const focusFirst = () => form.current?.querySelector<HTMLElement>('input, button')?.focus();
   useEffect(() => {
     // It comes a moment late the first time: what was opened meanwhile keeps the focus.
     if (!document.querySelector('[role=dialog]')) focusFirst();
@@ -111,13 +110,7 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
     job: (
       <div key="job" className="min-w-52">
         <div className="mb-1 text-xs font-semibold text-soft">Job</div>
-        <JobPicker
-          pricer={pricer}
-          label="Job"
-          value={written.job}
-          onPick={(job) => set('job', job)}
-          className="min-h-8"
-        />
+        <JobPicker pricer={pricer} label="Job" value={written.job} onPick={(job) => set('job', job)} boxed />
       </div>
     ),
     service: (
@@ -127,21 +120,12 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
         label="Service"
         value={written.serviceId}
         fault={faults.service}
-        onChange={(event) => set('serviceId', event.target.value)}
+        onPick={(picked) => set('serviceId', picked)}
         options={serviceOptions(pricer, member, written.job.projectId, serviceOf(written.serviceId))}
       />
     ),
     billable: text('billable', { placeholder: 'all', className: 'w-28' }),
-    day: (
-      <DayField
-        key="day"
-        label="Day"
-        value={onDay}
-        today={today}
-        onPick={(next) => set('day', next)}
-        className="w-32"
-      />
-    ),
+    day: <DayField key="day" label="Day" value={onDay} onPick={(next) => set('day', next)} className="w-36" />,
     tags: text('tags', { placeholder: 'with commas between', className: 'w-44' }),
     rate: text('rate', { placeholder: 'as agreed', className: 'w-28' }),
   };

@@ -1,5 +1,5 @@
 import { columnName, type Table } from '@half-penny/formats/hours';
-import { SelectField, type Option } from './field';
+import { SelectField, type Option } from './select';
 
 interface ColumnFieldsProps<Field extends string> {
   table: Pick<Table, 'head' | 'rows'>;
@@ -39,7 +39,7 @@ export function ColumnFields<Field extends string>({
       key={field}
       label={names[field]}
       value={columns[field] === undefined ? '' : String(columns[field])}
-      onChange={(event) => set(field, event.target.value)}
+      onPick={(picked) => set(field, picked)}
       options={options}
     />
   ));

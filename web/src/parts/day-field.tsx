@@ -1,16 +1,20 @@
-import { wordsOf } from '../data/in-words';
 import type { Day } from '@half-penny/core/time';
-import { useEffect, useState } from 'react';
-import { inputLook, TextField } from './field';
+import { CalendarDays } from 'lucide-react';
+import { Popover } from 'radix-ui';
+import { lazy, Suspense, useEffect, useId, useRef, useState, type ChangeEvent, type KeyboardEvent } from 'react';
+import { wordsOf } from '../data/in-words';
+import { useToday } from '../data/queries';
 import { showShortDay } from './days';
+import { describedBy, inputLook, Labelled, type LabelledProps } from './field';
+import { Floating } from './floating';
 import { isKey } from './keys';
 
-interface DayFieldProps {
-  label: string;
-  value: Day;
-  today: Day;
+interface DayFieldProps extends LabelledProps {
+  /** "" where none is said. */
+  value: Day | '';
   onPick: (day: Day) => void;
-  className?: string;
+  /** Emptying it says none; without it, an emptied field takes back what it had. */
+  onClear?: () => void;
   /** Stands in a line of other things: the label is for assistive technology only. */
   bare?: boolean;
 }
@@ -21,47 +25,125 @@ let reader: ReadDay | undefined;
 /** What reads days; it comes when a field for one is first used. */
 const readerOfDays = async (): Promise<ReadDay> => (reader ??= (await import('@half-penny/core/entries/line')).readDay);
 
-/** A day, written as people do: "12 nov", "mon", "yesterday". */
-export function DayField({ label, value, today, onPick, className = '', bare = false }: DayFieldProps) {
-  const [text, setText] = useState(showShortDay(value));
-  const [fault, setFault] = useState<string>();
+const Calendar = lazy(() => import('./calendar'));
+const shown = (value: Day | '') => (value ? showShortDay(value) : '');
+
+/** A day, written as people do: "12 nov", "mon", "yesterday", or picked from a month. */
+export function DayField({
+  label,
+  value,
+  onPick,
+  onClear,
+  className = '',
+  bare = false,
+  hint,
+  ...rest
+}: DayFieldProps) {
+  const id = useId();
+  const today = useToday();
+  const input = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState(shown(value));
+  const [unread, setUnread] = useState('');
+  const [open, setOpen] = useState(false);
+  const fault = unread || rest.fault;
+  // A form with a day that cannot be read is not sent: it would go with the day from before.
+  const say = (why: string) => {
+    setUnread(why);
+    input.current?.setCustomValidity(why);
+  };
   useEffect(() => {
-    setText(showShortDay(value));
-    setFault(undefined);
+    setText(shown(value));
+    setUnread('');
+    input.current?.setCustomValidity('');
   }, [value]);
+  const take = (day: Day) => {
+    say('');
+    setText(shown(day));
+    if (day !== value) onPick(day);
+  };
   const commit = () => {
-    if (text === showShortDay(value)) return;
-    if (reader) take(reader);
-    else void readerOfDays().then(take);
-  };
-  const take = (read: ReadDay) => {
-    try {
-      const day = read(text, today);
-      setFault(undefined);
-      setText(showShortDay(day));
-      onPick(day);
-    } catch (thrown) {
-      setFault(wordsOf(thrown));
+    if (text === shown(value)) return say('');
+    if (text.trim() === '') {
+      if (onClear) return onClear();
+      setText(shown(value));
+      return say('');
     }
-  };
-  const rest = {
-    value: text,
-    onChange: (event: React.ChangeEvent<HTMLInputElement>) => setText(event.target.value),
-    onFocus: () => void readerOfDays(),
-    onBlur: commit,
-    onKeyDown: (event: React.KeyboardEvent) => {
-      if (isKey(event, 'edit.save') && text !== showShortDay(value)) {
-        // What was typed is read first; a form around it is not sent by the same key.
-        event.preventDefault();
-        commit();
+    const read = (readDay: ReadDay) => {
+      try {
+        take(readDay(text, today));
+      } catch (thrown) {
+        say(wordsOf(thrown));
       }
-      if (isKey(event, 'edit.leave')) setText(showShortDay(value));
-    },
+    };
+    if (reader) read(reader);
+    else void readerOfDays().then(read);
   };
-  if (!bare) return <TextField label={label} fault={fault} className={className} {...rest} />;
+  const field = (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Anchor asChild>
+        <span className="relative block">
+          <input
+            ref={input}
+            {...(bare ? { 'aria-label': label } : { id, 'aria-describedby': describedBy(id, fault, hint) })}
+            aria-invalid={fault ? true : undefined}
+            className={`${inputLook} pe-8 ${bare ? 'text-sm' : ''}`}
+            value={text}
+            autoComplete="off"
+            onChange={(event: ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
+            onFocus={() => void readerOfDays()}
+            onBlur={commit}
+            onKeyDown={(event: KeyboardEvent) => {
+              if (isKey(event, 'edit.save') && text !== shown(value)) {
+                // What was typed is read first; a form around it is not sent by the same key.
+                event.preventDefault();
+                commit();
+              }
+              if (isKey(event, 'edit.leave') && text !== shown(value)) {
+                event.stopPropagation();
+                setText(shown(value));
+                say('');
+              }
+              if (isKey(event, 'day.calendar')) {
+                event.preventDefault();
+                setOpen(true);
+              }
+            }}
+          />
+          <Popover.Trigger
+            tabIndex={-1}
+            aria-label={`Calendar for ${label}`}
+            className="absolute inset-y-0 end-0 grid w-8 place-items-center text-soft hover:text-ink"
+          >
+            <CalendarDays size={15} aria-hidden />
+          </Popover.Trigger>
+        </span>
+      </Popover.Anchor>
+      <Floating
+        label={label}
+        align="start"
+        className="z-[60]"
+        onCloseAutoFocus={(event) => {
+          event.preventDefault();
+          input.current?.focus();
+        }}
+      >
+        <Suspense fallback={<p className="p-3 text-soft">A moment…</p>}>
+          <Calendar
+            {...{ value, today }}
+            onPick={(day) => {
+              take(day);
+              setOpen(false);
+              input.current?.dispatchEvent(new Event('input', { bubbles: true }));
+            }}
+          />
+        </Suspense>
+      </Floating>
+    </Popover.Root>
+  );
+  if (!bare) return <Labelled {...{ label, fault, hint, id, className }}>{field}</Labelled>;
   return (
     <span className={`relative ${className}`}>
-      <input aria-label={label} aria-invalid={fault ? true : undefined} className={`${inputLook} text-sm`} {...rest} />
+      {field}
       {fault && (
         <span
           role="alert"

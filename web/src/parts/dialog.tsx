@@ -100,7 +100,7 @@ export function Dialog({ title, about, open, onClose, children, wide = false }: 
 /** The first field of a window that can be filled in, or else its main button. */
 function firstToAnswer(body: HTMLElement | null): HTMLElement | null {
   const fields = body?.querySelectorAll<HTMLElement>(
-    'input:not([type=hidden], [type=file], :disabled), textarea:not(:disabled), select:not(:disabled)',
+    'input:not([type=hidden], [type=file], :disabled), textarea:not(:disabled), [role=combobox]:not(:disabled)',
   );
   const shown = [...(fields ?? [])].find((field) => field.offsetParent !== null);
   return shown ?? body?.querySelector<HTMLElement>('[data-main]:not(:disabled)') ?? null;

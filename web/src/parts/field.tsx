@@ -1,9 +1,8 @@
-import { wordsOf } from '../data/in-words';
 import { isKey } from './keys';
-import { useId, useState, type ComponentProps, type ReactNode } from 'react';
+import { useId, type ComponentProps, type ReactNode } from 'react';
 import { useTextEdit } from './use-text-edit';
 
-interface LabelledProps {
+export interface LabelledProps {
   label: string;
   /** What is wrong, in words, at the field. */
   fault?: ReactNode;
@@ -13,9 +12,9 @@ interface LabelledProps {
 }
 
 export const inputLook =
-  'w-full min-h-8 rounded-md border border-strong bg-sheet px-2 py-1 text-base text-ink aria-invalid:border-fault disabled:text-soft';
+  'w-full min-h-8 rounded-md border border-control bg-sheet px-2 py-1 text-base text-ink aria-invalid:border-fault disabled:text-soft';
 
-function Labelled({
+export function Labelled({
   label,
   fault,
   hint,
@@ -43,7 +42,7 @@ function Labelled({
   );
 }
 
-const describedBy = (id: string, fault?: ReactNode, hint?: ReactNode) =>
+export const describedBy = (id: string, fault?: ReactNode, hint?: ReactNode) =>
   fault ? `${id}-fault` : hint ? `${id}-hint` : undefined;
 
 /** What saves by itself is never lost by closing the window it stands in. */
@@ -72,37 +71,6 @@ export function TextField({ label, fault, hint, className, lines, ...rest }: Tex
   );
 }
 
-/** A choice of a list; one that is not offered stands there with the reason and cannot be taken. */
-export type Option = readonly [value: string, text: string, standing?: 'not offered'];
-
-type SelectFieldProps = LabelledProps &
-  Saving &
-  Omit<ComponentProps<'select'>, 'className'> & { options: readonly Option[] };
-
-export function SelectField({ label, fault, hint, className, options, ...rest }: SelectFieldProps) {
-  const id = useId();
-  return (
-    <Labelled {...{ label, fault, hint, id }} {...(className ? { className } : {})}>
-      <select
-        {...rest}
-        id={id}
-        aria-invalid={fault ? true : undefined}
-        aria-describedby={describedBy(id, fault, hint)}
-        className={inputLook}
-      >
-        <Options options={options} />
-      </select>
-    </Labelled>
-  );
-}
-
-export const Options = ({ options }: { options: readonly Option[] }) =>
-  options.map(([value, text, standing]) => (
-    <option key={value} value={value} disabled={standing === 'not offered'}>
-      {text}
-    </option>
-  ));
-
 type SavedFieldProps = LabelledProps & {
   value: string;
   /** Saves the text; a fault it throws is shown at the field, and the text stays as typed. */
@@ -130,29 +98,6 @@ export function SavedField({ value, save, lines, ...rest }: SavedFieldProps) {
           event.stopPropagation();
           drop();
         }
-      }}
-    />
-  );
-}
-
-/** A choice that saves at once. */
-export function SavedSelect({
-  value,
-  save,
-  ...rest
-}: LabelledProps & { value: string; save: (value: string) => Promise<unknown>; options: SelectFieldProps['options'] }) {
-  const [fault, setFault] = useState<string>();
-  return (
-    <SelectField
-      {...rest}
-      data-saves
-      value={value}
-      fault={fault}
-      onChange={(event) => {
-        save(event.target.value).then(
-          () => setFault(undefined),
-          (thrown: unknown) => setFault(wordsOf(thrown)),
-        );
       }}
     />
   );

@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { headingsFor } from '@half-penny/core/costing';
 import type { Id } from '@half-penny/core/model';
-import type { Option } from './field';
+import type { Option } from './select';
 
 /** Cost codes to choose for a cost on a project; those that are not for it stand there with the reason. */
 export function headingOptions(pricer: Pricer, projectId: Id | null, chosen: Id | null): Option[] {

@@ -13,10 +13,10 @@ import { useRef } from 'react';
 const looks = {
   recorded: { name: 'recorded', ground: 'bg-time' },
   placed: { name: 'placed', ground: 'bg-time' },
-  loose: { name: 'loose', ground: 'hatched text-attention' },
+  loose: { name: 'loose', ground: 'hatched text-soft' },
   away: { name: 'away', ground: 'bg-strong' },
   gap: { name: 'not accounted for', ground: 'hatched text-strong' },
-  running: { name: 'running', ground: 'bg-money' },
+  running: { name: 'running', ground: 'in-motion text-time' },
 } as const;
 
 /** A time on the page. One with an id can be pressed and swept over. */

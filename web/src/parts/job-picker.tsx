@@ -1,3 +1,5 @@
+import { inputLook } from './field';
+import { ChevronDown } from 'lucide-react';
 import { Floating } from './floating';
 import type { Pricer } from '@half-penny/core/billing';
 import { jobKey, type Job } from '@half-penny/core/entries';
@@ -19,6 +21,8 @@ interface JobPickerProps {
   /** What stands there while nothing is chosen. */
   none?: string;
   className?: string;
+  /** Stands among fields and looks like one; otherwise it is the job's own line. */
+  boxed?: boolean;
   /** What is picked gets the focus elsewhere, not this field. */
   focusElsewhere?: boolean;
   children?: ReactNode;
@@ -32,6 +36,7 @@ export function JobPicker({
   label,
   none,
   className = '',
+  boxed = false,
   focusElsewhere = false,
   children,
 }: JobPickerProps) {
@@ -45,6 +50,7 @@ export function JobPicker({
   };
   const task = value.taskId === null ? undefined : pricer.task.get(value.taskId);
   const name = task?.name ?? pricer.project.get(value.projectId ?? '')?.name ?? (value.unlisted || 'no job yet');
+  const line = children ?? <JobLine pricer={pricer} job={value} {...(none ? { none } : {})} />;
   return (
     <Popover.Root
       open={open}
@@ -55,9 +61,16 @@ export function JobPicker({
     >
       <Popover.Trigger
         aria-label={`${label}: ${name.slice(0, 80)}. Change`}
-        className={`rounded-sm text-left decoration-dotted underline-offset-4 hover:underline ${className}`}
+        className={`text-left ${boxed ? `${inputLook} flex items-center gap-1` : 'rounded-sm decoration-dotted underline-offset-4 hover:underline'} ${className}`}
       >
-        {children ?? <JobLine pricer={pricer} job={value} {...(none ? { none } : {})} />}
+        {boxed ? (
+          <>
+            <span className="min-w-0 flex-1">{line}</span>
+            <ChevronDown size={14} aria-hidden className="flex-none text-soft" />
+          </>
+        ) : (
+          line
+        )}
       </Popover.Trigger>
       <Floating
         label={label}

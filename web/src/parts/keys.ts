@@ -103,6 +103,7 @@ export const keyTable = {
   'edit.leave': key(EDIT, 'Leave it as it was', 'Escape'),
   'edit.right': key(EDIT, 'Save it and go right, in the week', 'Tab'),
   'edit.left': key(EDIT, 'Save it and go left, in the week', 'Shift+Tab'),
+  'day.calendar': key(EDIT, 'Open the month, in a field for a day', 'Alt+ArrowDown'),
   'dialog.confirm': key('In a window', 'Press its main button', 'Enter'),
   'choose.first': key('In a list with a search field', 'Choose the first', 'Enter'),
 
@@ -150,7 +151,9 @@ export function runKey<Event extends AnyKeyboardEvent>(event: Event, handlers: K
 /** Whether keys belong to what is being typed, or to a window that is open. */
 const isTyping = (event: KeyboardEvent): boolean =>
   event.target instanceof HTMLElement &&
-  event.target.closest('input:not([type=checkbox]), textarea, select, [contenteditable], [role=dialog]') !== null;
+  event.target.closest(
+    'input:not([type=checkbox]), textarea, [contenteditable], [role=combobox], [role=listbox], [role=dialog]',
+  ) !== null;
 
 /** Keys of a screen, wherever the focus is on it, unless something is being typed. */
 export function useKeys(handlers: KeyHandlers): void {

@@ -358,7 +358,7 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
               // Portals bubble through here too: what is pressed in a popover is none of the row's business.
               if (!event.currentTarget.contains(event.target as Node)) return;
               props.onFocus(place);
-              if (!(event.target as HTMLElement).closest('button, a, input, select')) props.onEdit(place);
+              if (!(event.target as HTMLElement).closest('button, a, input')) props.onEdit(place);
             }}
             className={`min-w-0 px-2 py-2 ${alignment(column)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
           >

@@ -1,3 +1,4 @@
+import { Select } from './select';
 import type { Workspace } from '@half-penny/core/model';
 import { offeredPeriods, type Day } from '@half-penny/core/time';
 import { DayField } from './day-field';
@@ -16,39 +17,20 @@ export function PeriodPicker({ workspace, today, from, to, onPick }: PeriodPicke
   const own = offered.find((period) => period.from === from && period.to === to);
   return (
     <div className="flex flex-wrap items-center gap-2 text-sm">
-      <select
-        aria-label="Period"
+      <Select
+        name="Period"
         value={own?.key ?? ''}
-        onChange={(event) => {
-          const period = offered.find((each) => each.key === event.target.value);
+        onPick={(picked) => {
+          const period = offered.find((each) => each.key === picked);
           if (period) onPick(period.from, period.to);
         }}
-        className="rounded-md border border-strong bg-sheet px-2 py-1"
-      >
-        {!own && <option value="">These days</option>}
-        {offered.map((period) => (
-          <option key={period.key} value={period.key}>
-            {period.label}
-          </option>
-        ))}
-      </select>
-      <DayField
-        label="From"
-        bare
-        value={from}
-        today={today}
-        onPick={(day) => onPick(day, day > to ? day : to)}
-        className="w-28"
+        className="w-auto!"
+        options={offered.map((period) => [period.key, period.label] as const)}
+        none="These days"
       />
+      <DayField label="From" bare value={from} onPick={(day) => onPick(day, day > to ? day : to)} className="w-36" />
       <span className="text-soft">to</span>
-      <DayField
-        label="To"
-        bare
-        value={to}
-        today={today}
-        onPick={(day) => onPick(day < from ? day : from, day)}
-        className="w-28"
-      />
+      <DayField label="To" bare value={to} onPick={(day) => onPick(day < from ? day : from, day)} className="w-36" />
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { addDays, firstOfMonth, isDay, lastOfMonth, mondayOf, type Day } from '@half-penny/core/time';
 import { useSearchParams } from 'react-router';
 import { DayField } from './day-field';
-import { SelectField } from './field';
+import { SelectField } from './select';
 
 const ranges = {
   today: 'Today',
@@ -28,24 +28,12 @@ export function useRange(today: Day): { from: Day; to: Day; field: React.ReactNo
         label="Period"
         value={name}
         options={Object.entries(ranges)}
-        onChange={(event) => set(event.target.value as RangeName, from, to)}
+        onPick={(picked) => set(picked as RangeName, from, to)}
       />
       {name === 'own' && (
         <>
-          <DayField
-            label="From"
-            value={from}
-            today={today}
-            className="w-28"
-            onPick={(day) => set('own', day, day > to ? day : to)}
-          />
-          <DayField
-            label="To"
-            value={to}
-            today={today}
-            className="w-28"
-            onPick={(day) => set('own', day < from ? day : from, day)}
-          />
+          <DayField label="From" value={from} className="w-36" onPick={(day) => set('own', day, day > to ? day : to)} />
+          <DayField label="To" value={to} className="w-36" onPick={(day) => set('own', day < from ? day : from, day)} />
         </>
       )}
     </div>

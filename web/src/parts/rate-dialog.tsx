@@ -10,7 +10,8 @@ import { useChanges } from '../data/session';
 import { Button } from './button';
 import { Dialog } from './dialog';
 import { EffectSlip } from './effect-slip';
-import { SelectField, TextField } from './field';
+import { TextField } from './field';
+import { FormDay, FormSelect } from './form-fields';
 import type { Place } from './rate-card';
 import { whoFields, whoOptions } from './who';
 import { rateTyped } from './read-price';
@@ -79,13 +80,14 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
       onClose={onClose}
     >
       <form className="grid grid-cols-2 gap-3" onSubmit={(event) => void submit(event)}>
-        <SelectField
+        <FormSelect
           label="It says"
           options={[
             ['price', 'the price of time'],
             ['markup', 'a markup on cost'],
           ]}
-          {...register('kind')}
+          control={control}
+          name="kind"
         />
         {form.kind === 'markup' ? (
           <TextField
@@ -107,25 +109,32 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
               fault={formState.errors.figure?.message}
               {...register('figure')}
             />
-            <SelectField label="Per" options={rateUnits.map((unit) => [unit, unit] as const)} {...register('unit')} />
+            <FormSelect
+              label="Per"
+              options={rateUnits.map((unit) => [unit, unit] as const)}
+              control={control}
+              name="unit"
+            />
           </div>
         )}
         {!line && (
           <>
-            <SelectField
+            <FormSelect
               label="Where"
               options={places.map((place, index) => [String(index), place.name] as const)}
-              {...register('place')}
+              control={control}
+              name="place"
             />
-            <SelectField label="Who" options={whoOptions(pricer, 'Anyone')} {...register('who')} />
-            <SelectField
+            <FormSelect label="Who" options={whoOptions(pricer, 'Anyone')} control={control} name="who" />
+            <FormSelect
               label="Service"
               options={[['', 'Any'], ...pricer.book.services.map((service) => [service.id, service.name] as const)]}
-              {...register('serviceId')}
+              control={control}
+              name="serviceId"
             />
           </>
         )}
-        <TextField label="From" type="date" fault={formState.errors.from?.message} {...register('from')} />
+        <FormDay label="From" fault={formState.errors.from?.message} control={control} name="from" />
         {form.kind === 'markup' && (
           <>
             <TextField

@@ -1,6 +1,7 @@
 import { Fault } from '@half-penny/core/model';
 import { roundLength, showLength, showPolicy, type RoundingPolicy } from '@half-penny/core/time';
-import { SavedField, SavedSelect } from './field';
+import { SavedField } from './field';
+import { SavedSelect } from './select';
 
 const increments = [1, 60, 300, 360, 600, 900, 1800, 3600];
 

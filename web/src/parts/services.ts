@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { servicesFor } from '@half-penny/core/entries';
 import type { Id, Member } from '@half-penny/core/model';
-import type { Option } from './field';
+import type { Option } from './select';
 
 /** A service and a kind of work inside it, as one choice. */
 export interface ServicePick {

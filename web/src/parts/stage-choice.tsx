@@ -1,7 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Job } from '@half-penny/core/entries';
 import { useChanges } from '../data/session';
-import { SavedSelect } from './field';
+import { SavedSelect } from './select';
 
 /** The stage of what a job is on, to be set while recording; nothing where the studio names no stages. */
 export function StageChoice({ pricer, job }: { pricer: Pricer; job: Job }) {

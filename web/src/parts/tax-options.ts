@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import type { Option } from './field';
+import type { Option } from './select';
 
 /** Taxes to choose from, each told apart by its note where it has one. */
 export const taxOptions = (pricer: Pricer): Option[] =>

@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Id } from '@half-penny/core/model';
-import type { Option } from './field';
+import type { Option } from './select';
 
 /** A member, a role, or anybody. */
 export interface Who {

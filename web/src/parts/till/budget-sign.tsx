@@ -1,17 +1,15 @@
+import { useAll } from '../../data/read';
 import type { Pricer } from '@half-penny/core/billing';
 import { fallsUnder, nameOf, projectsUnder, standingOfBudget } from '@half-penny/core/costing';
 import type { Budget, Timer } from '@half-penny/core/model';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { useToday } from '../../data/queries';
-import { useSession } from '../../data/session';
 import { useWorkRows } from '../../data/work';
 
 /** Says that the budget of what runs has passed the share at which it wants attention. */
 export default function BudgetSign({ pricer, timer }: { pricer: Pricer; timer: Timer }) {
-  const { reader } = useSession();
-  const budgets = useLiveQuery(() => reader.all('budgets'), [reader]);
+  const budgets = useAll('budgets');
   const own = useMemo(
     () => (budgets ?? []).filter((budget) => fallsUnder(pricer, budget, timer)),
     [budgets, pricer, timer],

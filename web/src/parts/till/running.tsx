@@ -1,14 +1,15 @@
+import { useRead } from '../../data/read';
 import { Floating } from '../floating';
 import { jobName, type Pricer } from '@half-penny/core/billing';
 import { momentOn, runningSeconds } from '@half-penny/core/entries';
 import { Fault, type Member, type Timer } from '@half-penny/core/model';
 import { dayOf, minuteOf, readClock, readLength, showClockLength, showLength, showMinute } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { Popover } from 'radix-ui';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { useAppSelector } from '../../state/store';
 import { Button } from '../button';
-import { SavedField, SavedSelect } from '../field';
+import { SavedField } from '../field';
+import { SavedSelect } from '../select';
 import { JobPicker } from '../job-picker';
 import { serviceOf, serviceOptions, valueOfService } from '../services';
 import { StageChoice } from '../stage-choice';
@@ -57,8 +58,7 @@ export function Running({ timer, pricer, member }: { timer: Timer; pricer: Price
 
 /** What the entry had before the timer went on with it. */
 function GoneOnWith({ timer }: { timer: Timer }) {
-  const { reader } = useSession();
-  const entry = useLiveQuery(() => reader.get('entries', timer.entryId!), [reader, timer.entryId]);
+  const entry = useRead((reader) => reader.get('entries', timer.entryId!), [timer.entryId]);
   return entry ? ` · continues, ${showLength(entry.seconds)} so far` : null;
 }
 

@@ -3,7 +3,8 @@ import { endOf } from '@half-penny/core/entries';
 import type { Entry, Timer } from '@half-penny/core/model';
 import { Pause, Play } from 'lucide-react';
 import { lazy, Suspense } from 'react';
-import { useDay, useMember, usePricer, useTimer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useDay, useMember, useTimer, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { tillOpened } from '../../state/shell';
 import { useAppDispatch } from '../../state/store';
@@ -75,7 +76,7 @@ function RunButton({ timer, entries }: { timer: Timer | null; entries: readonly 
       type="button"
       onClick={press}
       aria-label={timer ? 'Stop the timer' : 'Start the timer'}
-      className={`grid size-9 shrink-0 place-items-center rounded-full ${timer ? 'bg-[#e0894f] text-till' : 'bg-till-rule text-till-ink'}`}
+      className={`grid size-9 shrink-0 place-items-center rounded-full ${timer ? 'bg-till-time text-till' : 'bg-till-rule text-till-ink'}`}
     >
       {timer ? <Pause size={18} fill="currentColor" /> : <Play size={18} fill="currentColor" />}
     </button>

@@ -1,3 +1,4 @@
+import { DayField } from '../../parts/day-field';
 import { needText, readAll, type AdjustmentKind } from '@half-penny/core/model';
 import { plainAmount, readAmount, inStyle } from '@half-penny/core/money';
 import { readLength, showLength } from '@half-penny/core/time';
@@ -78,11 +79,11 @@ export function AdjustDialog({ kind, items, onClose }: AdjustDialogProps) {
           />
         )}
         {kind === 'later' ? (
-          <TextField
+          <DayField
             label="Until, if you know"
-            type="date"
             value={until}
-            onChange={(event) => setUntil(event.target.value)}
+            onPick={setUntil}
+            onClear={() => setUntil('')}
             fault={fault}
           />
         ) : (

@@ -2,7 +2,7 @@ import type { Pricer } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
 import { addDays, firstOfMonth, type Day } from '@half-penny/core/time';
 import { useSearchParams } from 'react-router';
-import { inputLook, Options, type Option } from '../../parts/field';
+import { Select, type Option } from '../../parts/select';
 import { kindNames, kindOrder, sumOf, type BillItem, type BillKind } from './bill-item';
 
 /** What of everything to bill is looked at; kept in the address. */
@@ -77,14 +77,13 @@ export function BillFilters({ pricer, items, currency, filter, today, set }: Bil
   const headings = distinct((item) => item.costCodeId ?? 'none');
   const choice = (field: keyof BillFilter, label: string, all: string, options: readonly Option[]) =>
     options.length > 1 && (
-      <select
-        aria-label={label}
-        className={`${inputLook} w-auto! max-w-52`}
+      <Select
+        name={label}
+        className="w-auto! max-w-52"
         value={filter[field]}
-        onChange={(event) => set(field, event.target.value)}
-      >
-        <Options options={[['', all], ...options]} />
-      </select>
+        onPick={(picked) => set(field, picked)}
+        options={[['', all], ...options]}
+      />
     );
   return (
     <div className="mb-3 flex flex-col gap-3">

@@ -1,5 +1,5 @@
 import { useInvoices, useToBill } from '../../data/billing';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { Loading, Page } from '../../parts/page';
 import { Register } from './register';
 import { ToBillSection } from './to-bill-section';

@@ -11,7 +11,8 @@ import {
 import { condensings, type Condensing, type Invoice, type Way } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { condenseWords } from '../../parts/condense-words';
-import { Options, SavedField, SavedSelect, inputLook } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { Select, SavedSelect } from '../../parts/select';
 
 const groupNames: Record<WayGroup, string> = {
   time: 'Time',
@@ -61,14 +62,13 @@ export function CondenseFields({
             return (
               <div key={key} className="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)_auto] items-center gap-2 text-sm">
                 <span className="written clamp-2">{name}</span>
-                <select
-                  aria-label={`How ${name} is condensed`}
-                  className={`${inputLook} text-sm!`}
+                <Select
+                  name={`How ${name} is condensed`}
+                  className="text-sm!"
                   value={now.way}
-                  onChange={(event) => void set(key, { ...now, way: event.target.value as Condensing })}
-                >
-                  <Options options={condensings.map((each) => [each, condenseWords[each]] as const)} />
-                </select>
+                  onPick={(picked) => void set(key, { ...now, way: picked as Condensing })}
+                  options={condensings.map((each) => [each, condenseWords[each]] as const)}
+                />
                 <label className="flex items-center gap-1 text-xs text-soft">
                   <input
                     type="checkbox"

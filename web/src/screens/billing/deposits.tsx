@@ -1,10 +1,10 @@
+import { useBy } from '../../data/read';
 import { leftOf, deductedOf } from '@half-penny/core/billing';
 import type { Client, Deposit } from '@half-penny/core/model';
 import { readAmount, showAmount } from '@half-penny/core/money';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useInvoices } from '../../data/billing';
 import { useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -13,10 +13,9 @@ import { Section } from '../../parts/page';
 /** Money a client paid ahead, with what is left of it to deduct. */
 export function Deposits({ client }: { client: Client }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
   const today = useToday();
   const invoices = useInvoices();
-  const rows = useLiveQuery(() => reader.by('deposits', 'clientId', [client.id]), [reader, client.id]);
+  const rows = useBy('deposits', 'clientId', [client.id]);
   if (!rows || !invoices) return null;
   const all = invoices.map(({ invoice }) => invoice);
   const columns: Column<Deposit>[] = [

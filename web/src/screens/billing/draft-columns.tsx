@@ -1,3 +1,4 @@
+import { Select } from '../../parts/select';
 import {
   explainDraft,
   explainLine,
@@ -134,20 +135,14 @@ export function draftColumns({
       width: '132px',
       wideOnly: true,
       cell: (line) => (
-        <select
-          aria-label={`Tax of ${line.text.slice(0, 60)}`}
-          className="w-full rounded-sm border border-strong bg-sheet px-1 py-0.5 text-sm"
+        <Select
+          name={`Tax of ${line.text.slice(0, 60)}`}
+          look="quiet"
+          className="w-full text-sm"
           value={line.key in lineTaxes ? lineTaxes[line.key]! : 'usual'}
-          onChange={(event) => void saveTax(line, event.target.value === 'usual' ? null : event.target.value)}
-        >
-          <option value="usual">{usualTax(line)}</option>
-          <option value="">No tax</option>
-          {taxOptions(pricer).map(([id, name]) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
+          onPick={(picked) => void saveTax(line, picked === 'usual' ? null : picked)}
+          options={[['usual', usualTax(line)], ['', 'No tax'], ...taxOptions(pricer)]}
+        />
       ),
     },
     {

@@ -10,7 +10,7 @@ import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
-import { SavedSelect } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { Ledger } from '../../parts/ledger';
 import { Loading, Page, Section } from '../../parts/page';
 import { Slip } from '../../parts/slip';

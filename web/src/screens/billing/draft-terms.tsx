@@ -4,7 +4,8 @@ import { inStyle, plainAmount, readAmount, readDecimal, showAmount } from '@half
 import type { InvoiceRecords } from '../../data/billing';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
-import { SavedField, SavedSelect } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { taxOptions } from '../../parts/tax-options';
 import { showShortDay } from '../../parts/days';
 import { useToday } from '../../data/queries';

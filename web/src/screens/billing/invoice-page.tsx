@@ -1,6 +1,6 @@
 import { Link, useParams } from 'react-router';
 import { useInvoice } from '../../data/billing';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { Loading, Page } from '../../parts/page';
 import { DraftPage } from './draft-page';
 import { IssuedPage } from './issued-page';

@@ -1,18 +1,13 @@
+import { usePicture } from '../../data/queries';
 import type { FrozenInvoice } from '@half-penny/core/model';
 import { invoiceView, lineHeads, pictureAddress } from '@half-penny/documents';
-import { useLiveQuery } from 'dexie-react-hooks';
-import { useSession } from '../../data/session';
 
 /** An invoice as the client sees it: the same words and figures as on paper. Printing a screen prints this alone. */
 export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; number?: string }) {
   const view = invoiceView(invoice, number);
   const columns = 4 + (view.openBook ? 2 : 0) + (view.rates ? 1 : 0);
-  const { reader } = useSession();
   const { logoId } = invoice.studio;
-  const logo = useLiveQuery(
-    async () => (logoId === null ? undefined : reader.get('pictures', logoId)),
-    [reader, logoId],
-  );
+  const logo = usePicture(logoId);
   return (
     <article
       aria-label={`${view.title} ${view.number} as the client sees it`}

@@ -1,3 +1,5 @@
+import { useRead } from '../../data/read';
+import { DayField } from '../../parts/day-field';
 import {
   beforeIssuing,
   invoiceNumber,
@@ -7,13 +9,11 @@ import {
   type Remedy,
 } from '@half-penny/core/billing';
 import type { Invoice } from '@half-penny/core/model';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
-import { TextField } from '../../parts/field';
 import { useSubmit } from '../../parts/use-submit';
 
 interface IssueDialogProps {
@@ -44,14 +44,7 @@ export function IssueDialog({ pricer, invoice, draft, seq, today, onClose }: Iss
     >
       <form className="flex flex-col gap-4" onSubmit={submit}>
         <div className="flex items-end gap-3">
-          <TextField
-            label="Date of the invoice"
-            type="date"
-            value={day}
-            fault={fault}
-            onChange={(event) => setDay(event.target.value)}
-            className="flex-1"
-          />
+          <DayField label="Date of the invoice" value={day} fault={fault} onPick={setDay} className="flex-1" />
           <Button type="submit" kind="main" disabled={findings?.some((each) => each.weight === 'refused') ?? true}>
             Issue {number}
           </Button>
@@ -110,14 +103,16 @@ function placeOf(remedy: Remedy, clientId: string): { to: string | null; words: 
 }
 
 function useFindings(pricer: Pricer, invoice: Invoice, draft: Draft, day: string): Finding[] | undefined {
-  const { reader } = useSession();
-  const rows = useLiveQuery(async () => {
-    const ids = new Set(draft.lines.flatMap((line) => line.charges.flatMap((charge) => charge.cost?.id ?? [])));
-    const costs = (await reader.many('costs', [...ids])).filter((row) => row !== undefined);
-    const costLines = await reader.by('costLines', 'costId', [...ids]);
-    const issued = (await reader.all('invoices')).flatMap((row) => row.frozen ?? []);
-    return { costs, costLines, issued };
-  }, [reader, draft]);
+  const rows = useRead(
+    async (reader) => {
+      const ids = new Set(draft.lines.flatMap((line) => line.charges.flatMap((charge) => charge.cost?.id ?? [])));
+      const costs = (await reader.many('costs', [...ids])).filter((row) => row !== undefined);
+      const costLines = await reader.by('costLines', 'costId', [...ids]);
+      const issued = (await reader.all('invoices')).flatMap((row) => row.frozen ?? []);
+      return { costs, costLines, issued };
+    },
+    [draft],
+  );
   return useMemo(
     () => rows && beforeIssuing(pricer, { draft, invoice, day, issued: rows.issued, rows }),
     [rows, pricer, draft, invoice, day],

@@ -1,4 +1,4 @@
-import { useLiveQuery } from 'dexie-react-hooks';
+import { receiptsOf } from '../../data/receipts';
 import {
   explainFrozen,
   explainOwed,
@@ -10,27 +10,25 @@ import {
 } from '@half-penny/core/billing';
 import { Fault, type FrozenInvoice, type PaymentKind } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
-import { invoiceView } from '@half-penny/documents';
 import { inStyle, plainAmount, readAmount, showAmount } from '@half-penny/core/money';
 import { Download, Printer, X } from 'lucide-react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import { type InvoiceRecords } from '../../data/billing';
-import { useToday } from '../../data/queries';
-import type { WorkspaceDatabase } from '../../data/database';
+import { useToday, usePicture } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { FormDay, FormSelect } from '../../parts/form-fields';
 import { Worth } from '../../parts/figures';
 import { Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
-import type { ReceiptFile } from '../../workers/pdf.worker';
 import { makeInvoicePdf, Stopped, type Work } from '../../workers/work';
 import { CreditDialog } from './credit-dialog';
 import { InvoiceSheet } from './invoice-sheet';
@@ -196,12 +194,8 @@ function usePdf(frozen: FrozenInvoice, voided: boolean) {
   const dispatch = useAppDispatch();
   const { database } = useSession();
   const [work, setWork] = useState<Work<Blob> | null>(null);
-  const { reader } = useSession();
   const { logoId } = frozen.studio;
-  const logo = useLiveQuery(
-    async () => (logoId === null ? undefined : reader.get('pictures', logoId)),
-    [reader, logoId],
-  );
+  const logo = usePicture(logoId);
   const make = (copy: boolean) => void start(copy);
   const start = async (copy: boolean) => {
     const receipts = await receiptsOf(database, frozen);
@@ -219,17 +213,6 @@ function usePdf(frozen: FrozenInvoice, voided: boolean) {
       .finally(() => setWork(null));
   };
   return { make, running: work !== null, stop: () => work?.stop() };
-}
-
-/** The receipts that follow an invoice, with the line each belongs to. */
-async function receiptsOf(database: WorkspaceDatabase, frozen: FrozenInvoice): Promise<ReceiptFile[]> {
-  const files: ReceiptFile[] = [];
-  for (const { receiptId, line } of invoiceView(frozen).receipts) {
-    const receipt = await database.rows('receipts').get(receiptId);
-    const stored = receipt && (await database.files.get(receipt.sha256));
-    if (stored) files.push({ name: receipt.name, mediaType: receipt.mediaType, line, blob: stored.blob });
-  }
-  return files;
 }
 
 /** An amount as typed; one with the sign of another currency is asked about, not taken for this one. */
@@ -260,7 +243,7 @@ function PaymentDialog({
   const { run } = useChanges();
   const owed = Math.max(0, owedOn(records));
   const [more, setMore] = useState<string | null>(null);
-  const { register, handleSubmit, setError, formState } = useForm<PaymentForm>({
+  const { register, control, handleSubmit, setError, formState } = useForm<PaymentForm>({
     defaultValues: { amount: inStyle(plainAmount(owed, frozen.currency)), day: today, note: '', kind: 'payment' },
   });
   const submit = handleSubmit(async ({ amount, day, note, kind }) => {
@@ -285,15 +268,16 @@ function PaymentDialog({
           fault={formState.errors.amount?.message}
           {...register('amount')}
         />
-        <TextField label="Day" type="date" fault={formState.errors.day?.message} {...register('day')} />
-        <SelectField
+        <FormDay label="Day" fault={formState.errors.day?.message} control={control} name="day" />
+        <FormSelect
           label="What it is"
           options={[
             ['payment', 'Money that came in'],
             ['write-off', 'Written off: it will never come'],
             ['refund', 'Money paid back to the client'],
           ]}
-          {...register('kind')}
+          control={control}
+          name="kind"
         />
         <TextField label="Note" fault={formState.errors.note?.message} {...register('note')} />
         {more && (

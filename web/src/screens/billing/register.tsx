@@ -15,7 +15,7 @@ import { useToday } from '../../data/queries';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
-import { inputLook, Options, type Option } from '../../parts/field';
+import { Select, type Option } from '../../parts/select';
 import { Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -143,14 +143,13 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
       { replace: true },
     );
   const choice = (field: string, label: string, value: string, options: readonly Option[]) => (
-    <select
-      aria-label={label}
-      className={`${inputLook} w-auto! max-w-48`}
+    <Select
+      name={label}
+      className="w-auto! max-w-48"
       value={value}
-      onChange={(event) => set(field, event.target.value)}
-    >
-      <Options options={options} />
-    </select>
+      onPick={(picked) => set(field, picked)}
+      options={options}
+    />
   );
   const clients = [...new Set(rows.map((row) => row.invoice.clientId))];
   const takeOut = async (kind: 'csv' | 'xlsx') => {

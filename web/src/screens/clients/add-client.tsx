@@ -6,7 +6,8 @@ import { useNavigate } from 'react-router';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { FormSelect } from '../../parts/form-fields';
 
 interface ClientForm {
   name: string;
@@ -21,7 +22,7 @@ export function AddClient({ pricer, onClose }: { pricer: Pricer; onClose: () => 
   const { run } = useChanges();
   const navigate = useNavigate();
   const { workspace, taxes } = pricer.book;
-  const { register, handleSubmit, setError, formState } = useForm<ClientForm>({
+  const { register, control, handleSubmit, setError, formState } = useForm<ClientForm>({
     defaultValues: { name: '', address: '', email: '', currency: workspace.currency, taxId: taxes[0]?.id ?? '' },
   });
   const submit = handleSubmit(async ({ taxId, ...client }) => {
@@ -50,15 +51,17 @@ export function AddClient({ pricer, onClose }: { pricer: Pricer; onClose: () => 
         />
         <TextField label="Address, as on the invoice" lines={3} className="col-span-2" {...register('address')} />
         <TextField label="E-mail" inputMode="email" className="col-span-2" {...register('email')} />
-        <SelectField
+        <FormSelect
           label="Currency"
           options={currencyCodes.map((code) => [code, code] as const)}
-          {...register('currency')}
+          control={control}
+          name="currency"
         />
-        <SelectField
+        <FormSelect
           label="Tax"
           options={[['', 'No tax'], ...taxes.map((tax) => [tax.id, `${tax.name} ${tax.percent} %`] as const)]}
-          {...register('taxId')}
+          control={control}
+          name="taxId"
         />
         <div className="col-span-2 flex justify-end">
           <Button type="submit" kind="main">

@@ -4,7 +4,7 @@ import { sumWorking } from '@half-penny/core/rates';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useToBill } from '../../data/billing';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { Button } from '../../parts/button';
 import { Loading, NotThere, Page, Section } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';

@@ -4,7 +4,7 @@ import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { useToBill } from '../../data/billing';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { Button } from '../../parts/button';
 import { inputLook } from '../../parts/field';
 import { Worth } from '../../parts/figures';

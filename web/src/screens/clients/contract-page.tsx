@@ -6,7 +6,7 @@ import { amountFigure, lengthFigure, type Step, type Working } from '@half-penny
 import { useMemo } from 'react';
 import { Link, useParams } from 'react-router';
 import { useClientMoney } from '../../data/billing';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { useChanges } from '../../data/session';
 import { SavedField } from '../../parts/field';
 import { Length } from '../../parts/figures';

@@ -11,7 +11,7 @@ import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { Checks } from '../../parts/checks';
 import { condenseWords } from '../../parts/condense-words';
-import { SavedSelect } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
 import { CodeList } from './code-list';
 

@@ -1,7 +1,7 @@
+import { useBy } from '../../data/read';
 import type { Milestone, Project } from '@half-penny/core/model';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { showShortDay } from '../../parts/days';
@@ -10,9 +10,8 @@ import { Ledger, type Column } from '../../parts/ledger';
 /** Days by which something of a project is to be reached. */
 export function Milestones({ project }: { project: Project }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
   const today = useToday();
-  const rows = useLiveQuery(() => reader.by('milestones', 'projectId', [project.id]), [reader, project.id]);
+  const rows = useBy('milestones', 'projectId', [project.id]);
   if (!rows) return null;
   const columns: Column<Milestone>[] = [
     {

@@ -10,7 +10,8 @@ import {
 } from '@half-penny/core/model';
 import { inStyle, plainAmount } from '@half-penny/core/money';
 import { useChanges } from '../../data/session';
-import { SavedField, SavedSelect } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
 import { OwnRounding } from '../../parts/rounding-fields';
 import { stagesInOrder } from '../../parts/stage-choice';

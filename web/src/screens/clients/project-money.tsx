@@ -1,3 +1,4 @@
+import { useRead } from '../../data/read';
 import { isDue, type ChargeRows, type Pricer } from '@half-penny/core/billing';
 import { allowanceUsed, projectMoney, tallyCurrency, type HeadingMoney, type Part } from '@half-penny/core/costing';
 import { lineAmounts } from '@half-penny/core/costs';
@@ -12,15 +13,14 @@ import {
 } from '@half-penny/core/model';
 import { bareAmount, readAmount, showAmount, sumExact, lessExact } from '@half-penny/core/money';
 import { sumWorking } from '@half-penny/core/rates';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useClientMoney } from '../../data/billing';
 import { useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { showShortDay } from '../../parts/days';
-import type { Option } from '../../parts/field';
+import type { Option } from '../../parts/select';
 import { Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
@@ -33,17 +33,16 @@ interface ProjectMoneyProps {
 
 /** A project's money: what was agreed, spent and billed, by cost code; and the amounts that were agreed. */
 export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
-  const { reader } = useSession();
   const client = pricer.clientOf(project.id);
   const rows = useClientMoney(pricer, client?.id ?? '');
-  const orders = useLiveQuery(
-    () =>
+  const orders = useRead(
+    (reader) =>
       reader.by(
         'orders',
         'projectId',
         pricer.tree.downFrom(project.id).map((each) => each.id),
       ),
-    [reader, pricer, project.id],
+    [pricer, project.id],
   );
   const headings = useMemo(
     () => rows && orders && projectMoney(pricer, project.id, { ...rows, orders }),

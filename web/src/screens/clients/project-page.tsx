@@ -4,7 +4,7 @@ import { whyClosed } from '@half-penny/core/entries';
 import type { Project } from '@half-penny/core/model';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { useTallies, useWorkRows } from '../../data/work';
 import { Button } from '../../parts/button';
 import { Loading, NotThere, Page, Section } from '../../parts/page';

@@ -1,3 +1,4 @@
+import { Select } from '../../parts/select';
 import { noTally, type Tally, type TalliedWork } from '@half-penny/core/costing';
 import { whyTaskClosed } from '@half-penny/core/entries';
 import { goesWith } from '@half-penny/core/rates';
@@ -11,7 +12,7 @@ import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
 import { lengthForEditing } from '../../parts/editing';
 import { Awaited, Length } from '../../parts/figures';
-import { Options } from '../../parts/field';
+
 import { Ledger, type Column } from '../../parts/ledger';
 import { stagesInOrder } from '../../parts/stage-choice';
 import { Money } from './projects';
@@ -64,14 +65,14 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       width: '120px',
       wideOnly: true,
       cell: (task) => (
-        <select
-          aria-label={`Stage of ${task.name.slice(0, 60)}`}
+        <Select
+          name={`Stage of ${task.name.slice(0, 60)}`}
           value={task.stageId ?? ''}
-          onChange={(event) => void attempt('task.edit', { id: task.id, stageId: event.target.value || null })}
-          className="-ml-1 max-w-full cursor-pointer rounded-sm bg-transparent px-1 text-sm hover:bg-time-ground"
-        >
-          <Options options={[['', 'None'], ...stagesInOrder(pricer).map((stage) => [stage.id, stage.name] as const)]} />
-        </select>
+          onPick={(picked) => void attempt('task.edit', { id: task.id, stageId: picked || null })}
+          look="quiet"
+          className="-ml-1 text-sm"
+          options={[['', 'None'], ...stagesInOrder(pricer).map((stage) => [stage.id, stage.name] as const)]}
+        />
       ),
     },
     {

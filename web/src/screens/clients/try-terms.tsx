@@ -7,7 +7,8 @@ import { useMemo, useState } from 'react';
 import { useToday } from '../../data/queries';
 import { useWorkRows } from '../../data/work';
 import { difference } from '../../parts/effect-slip';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
@@ -80,7 +81,7 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
           label="On"
           className="w-60"
           value={projectId}
-          onChange={(event) => setProjectId(event.target.value)}
+          onPick={(picked) => setProjectId(picked)}
           options={[
             ['', 'all projects'],
             ...projects.map((project) => [project.id, pricer.tree.pathOf(project.id)] as const),
@@ -92,7 +93,7 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
           label="With"
           className="w-60"
           value={terms}
-          onChange={(event) => setTerms(event.target.value as typeof terms)}
+          onPick={(picked) => setTerms(picked as typeof terms)}
           options={TERMS}
         />
         {terms !== 'none' && (
@@ -110,7 +111,7 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
             label="Per"
             className="w-28"
             value={unit}
-            onChange={(event) => setUnit(event.target.value as RateUnit)}
+            onPick={(picked) => setUnit(picked as RateUnit)}
             options={rateUnits.map((each) => [each, each] as const)}
           />
         )}
@@ -118,7 +119,7 @@ export function TryTerms({ pricer, client }: { pricer: Pricer; client: Client })
           label="Rounded"
           className="w-60"
           value={rounding}
-          onChange={(event) => setRounding(event.target.value)}
+          onPick={(picked) => setRounding(picked)}
           options={[
             ['', 'as it is'],
             ['exact', 'to the second'],

@@ -7,7 +7,8 @@ import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { Length } from '../../parts/figures';
 import { JobPicker } from '../../parts/job-picker';
 import { useSubmit } from '../../parts/use-submit';
@@ -111,7 +112,7 @@ function FileDialog({ pricer, words, onClose }: { pricer: Pricer; words: readonl
         <SelectField
           label="Onto"
           value={way}
-          onChange={(event) => setWay(event.target.value as 'there' | 'new')}
+          onPick={(picked) => setWay(picked as 'there' | 'new')}
           options={[
             ['there', 'A project that is there'],
             ['new', 'A new project'],
@@ -120,14 +121,14 @@ function FileDialog({ pricer, words, onClose }: { pricer: Pricer; words: readonl
         {way === 'there' ? (
           <div>
             <div className="mb-1 text-xs font-semibold text-soft">Project</div>
-            <JobPicker pricer={pricer} label="Project" value={job} none="Choose a project…" onPick={setJob} />
+            <JobPicker pricer={pricer} label="Project" boxed value={job} none="Choose a project…" onPick={setJob} />
           </div>
         ) : (
           <>
             <SelectField
               label="Client"
               value={clientId}
-              onChange={(event) => setClientId(event.target.value)}
+              onPick={(picked) => setClientId(picked)}
               options={[
                 [NEW, 'A new client'],
                 ['', 'None, internal work'],

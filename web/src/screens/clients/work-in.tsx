@@ -15,7 +15,7 @@ import {
 import { showLength } from '@half-penny/core/time';
 import { useMemo, useState, type DragEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';

@@ -6,7 +6,8 @@ import type { CostRow, CostStanding } from '../../data/costs';
 import { useKeepReceipts } from '../../data/receipts';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
-import { inputLook, Options, type Option } from '../../parts/field';
+import { inputLook } from '../../parts/field';
+import { Select, type Option } from '../../parts/select';
 import { Ledger } from '../../parts/ledger';
 import { DropReceipts, ReceiptFaults } from '../../parts/receipts';
 import { Tallies } from '../../parts/tallies';
@@ -48,14 +49,13 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
   );
   const owed = rows.filter((row) => row.cost.owedBack && row.cost.paidBackOn === null);
   const choice = (field: string, label: string, options: readonly Option[]) => (
-    <select
-      aria-label={label}
-      className={`${inputLook} w-auto!`}
+    <Select
+      name={label}
+      className="w-auto!"
       value={value(field)}
-      onChange={(event) => set(field, event.target.value)}
-    >
-      <Options options={options} />
-    </select>
+      onPick={(picked) => set(field, picked)}
+      options={options}
+    />
   );
   const drop = async (files: File[]) => {
     const ids = await keeping.keep(files, []);

@@ -1,12 +1,12 @@
+import { useAll, useRead } from '../../data/read';
 import { explainCharge, type Pricer } from '@half-penny/core/billing';
 import { lineAmounts } from '@half-penny/core/costs';
 import type { Cost, CostLine, Id } from '@half-penny/core/model';
 import { bareAmount, inStyle, plainAmount, sumExact } from '@half-penny/core/money';
-import { useLiveQuery } from 'dexie-react-hooks';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
-import { inputLook, Options, type Option } from '../../parts/field';
+import { Select, type Option } from '../../parts/select';
 import { Worth } from '../../parts/figures';
 import { headingOptions } from '../../parts/headings';
 import { JobPicker } from '../../parts/job-picker';
@@ -17,8 +17,7 @@ import { readWritten } from './read-amount';
 /** The lines of a cost, written in place: what, how much, for which project and heading, and what the client pays. */
 export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: CostLine[] }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
-  const rates = useLiveQuery(() => reader.all('unitRates'), [reader]) ?? [];
+  const rates = useAll('unitRates') ?? [];
   const draws = useDraws(lines);
   const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
   const amountsOf = (line: CostLine) => lineAmounts(line, cost, tax, pricer.book.workspace.amountRounding);
@@ -69,25 +68,21 @@ export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost;
       width: 'minmax(0,0.8fr)',
       cell: (line) => (
         <>
-          <select
-            aria-label={`Cost code of ${line.text.slice(0, 40) || 'the line'}`}
-            className={`${inputLook} -my-1`}
+          <Select
+            name={`Cost code of ${line.text.slice(0, 40) || 'the line'}`}
+            className="-my-1"
             value={line.costCodeId ?? ''}
-            onChange={(event) =>
-              void attempt('cost.place', { lineIds: [line.id], costCodeId: event.target.value || null })
-            }
-          >
-            <Options options={headingOptions(pricer, line.projectId, line.costCodeId)} />
-          </select>
+            onPick={(picked) => void attempt('cost.place', { lineIds: [line.id], costCodeId: picked || null })}
+            options={headingOptions(pricer, line.projectId, line.costCodeId)}
+          />
           {draws(line).length > 1 && (
-            <select
-              aria-label={`What ${line.text.slice(0, 40) || 'the line'} draws on`}
-              className={`${inputLook} mt-2 text-xs!`}
+            <Select
+              name={`What ${line.text.slice(0, 40) || 'the line'} draws on`}
+              className="mt-2 text-xs!"
               value={line.orderId ?? line.agreedId ?? ''}
-              onChange={(event) => void change(line, drawnOn(draws(line), event.target.value)).catch(() => undefined)}
-            >
-              <Options options={draws(line).map(({ id, name }): Option => [id, name])} />
-            </select>
+              onPick={(picked) => void change(line, drawnOn(draws(line), picked)).catch(() => undefined)}
+              options={draws(line).map(({ id, name }): Option => [id, name])}
+            />
           )}
         </>
       ),
@@ -201,12 +196,17 @@ interface Draw {
 
 /** Orders and allowances that a line can draw on: those of its project. */
 function useDraws(lines: readonly CostLine[]): (line: CostLine) => Draw[] {
-  const { reader } = useSession();
   const key = [...new Set(lines.map((line) => line.projectId).filter((id) => id !== null))].join();
-  const found = useLiveQuery(async () => {
-    const ids = key ? key.split(',') : [];
-    return { orders: await reader.by('orders', 'projectId', ids), agreed: await reader.by('agreed', 'projectId', ids) };
-  }, [reader, key]);
+  const found = useRead(
+    async (reader) => {
+      const ids = key ? key.split(',') : [];
+      return {
+        orders: await reader.by('orders', 'projectId', ids),
+        agreed: await reader.by('agreed', 'projectId', ids),
+      };
+    },
+    [key],
+  );
   return (line) => [
     { id: '', name: 'no order or allowance', field: null },
     ...(found?.orders ?? [])

@@ -1,19 +1,21 @@
+import { useBy } from '../../data/read';
 import type { Pricer } from '@half-penny/core/billing';
 import { lacksReceipt } from '@half-penny/core/billing';
 import { costAmounts, dueDayOf } from '@half-penny/core/costs';
 import { readTags, showTags, tagsOf, type Cost, type CostLine } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, textFigure, type Working } from '@half-penny/core/rates';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useCost } from '../../data/costs';
-import { usePricer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useToday } from '../../data/queries';
 import { useKeepReceipts, useReceipts } from '../../data/receipts';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
-import { SavedField, SavedSelect, type Option } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { SavedSelect, type Option } from '../../parts/select';
 import { Loading, Page, Section } from '../../parts/page';
 import { DropReceipts, ReceiptStrip, usePastedFiles } from '../../parts/receipts';
 import { Slip } from '../../parts/slip';
@@ -121,13 +123,11 @@ function NoReceipt({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
 
 function Head({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: readonly CostLine[] }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
   const today = useToday();
   const save = (fields: Partial<Omit<Cost, 'id'>>) => run('cost.edit', { id: cost.id, ...fields });
   const projectIds = [...new Set(lines.map((line) => line.projectId).filter((id) => id !== null))];
   const key = projectIds.join();
-  const milestones =
-    useLiveQuery(() => reader.by('milestones', 'projectId', key ? key.split(',') : []), [reader, key]) ?? [];
+  const milestones = useBy('milestones', 'projectId', key ? key.split(',') : []) ?? [];
   const due = dueDayOf(cost, (id) => milestones.find((row) => row.id === id));
   const tick = (label: string, field: 'taxIncluded' | 'taxReclaimed' | 'owedBack') => (
     <label className="flex items-center gap-2">

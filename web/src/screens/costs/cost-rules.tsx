@@ -1,11 +1,11 @@
+import { useAll, useRead } from '../../data/read';
 import type { Pricer } from '@half-penny/core/billing';
 import type { MatchRule, UnitRate } from '@half-penny/core/model';
 import { inStyle, readDecimal, showDecimal, currencyDigits } from '@half-penny/core/money';
-import { useLiveQuery } from 'dexie-react-hooks';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
-import type { Option } from '../../parts/field';
+import type { Option } from '../../parts/select';
 import { headingOptions } from '../../parts/headings';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -31,8 +31,7 @@ const projectOptions = (pricer: Pricer): Option[] =>
 
 function Rules({ pricer }: { pricer: Pricer }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
-  const rows = useLiveQuery(async () => (await reader.all('matchRules')).sort((a, b) => a.order - b.order), [reader]);
+  const rows = useRead(async (reader) => (await reader.all('matchRules')).sort((a, b) => a.order - b.order), []);
   if (!rows) return null;
   const swap = (row: MatchRule, by: -1 | 1) => {
     const other = rows[rows.indexOf(row) + by];
@@ -126,9 +125,8 @@ function Rules({ pricer }: { pricer: Pricer }) {
 
 function UnitRates({ pricer }: { pricer: Pricer }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
   const { currency } = pricer.book.workspace;
-  const rows = useLiveQuery(() => reader.all('unitRates'), [reader]);
+  const rows = useAll('unitRates');
   if (!rows) return null;
   const columns: Column<UnitRate>[] = [
     {

@@ -1,6 +1,6 @@
 import { useParams } from 'react-router';
 import { useCosts } from '../../data/costs';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { AddCosts } from './add-costs';

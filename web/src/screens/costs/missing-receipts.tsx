@@ -1,11 +1,11 @@
+import { useAll } from '../../data/read';
 import type { Pricer } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useNavigate } from 'react-router';
 import type { Receipt } from '@half-penny/core/model';
 import type { CostRow } from '../../data/costs';
 import { useKeepReceipts } from '../../data/receipts';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay, showShortestDay } from '../../parts/days';
 import { FileButton } from '../../parts/file-button';
@@ -18,8 +18,7 @@ export function MissingReceipts({ pricer, rows }: { pricer: Pricer; rows: readon
   const keeping = useKeepReceipts();
   const navigate = useNavigate();
   const { attempt } = useChanges();
-  const { reader } = useSession();
-  const receipts = useLiveQuery(() => reader.all('receipts'), [reader]);
+  const receipts = useAll('receipts');
   const used = new Set(rows.flatMap((row) => row.cost.receiptIds));
   const loose = (receipts ?? []).filter((receipt) => !used.has(receipt.id));
   const missing = rows.filter(

@@ -1,16 +1,19 @@
+import { useAll } from '../../data/read';
+import { DayField } from '../../parts/day-field';
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, type Job } from '@half-penny/core/entries';
 import { Fault, needText, readAll, type CostKind } from '@half-penny/core/model';
 import { isCurrency } from '@half-penny/core/money';
 import { addDays } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { useNavigate, useParams, useSearchParams } from 'react-router';
-import { usePricer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useToday } from '../../data/queries';
 import { useKeepReceipts, useReceipts } from '../../data/receipts';
 import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { headingOptions } from '../../parts/headings';
 import { JobPicker } from '../../parts/job-picker';
 import { Loading, Page } from '../../parts/page';
@@ -43,10 +46,10 @@ const COST_FIELDS = ['day', 'amount', 'currency', 'supplier', 'reference', 'dueD
 
 function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: string }) {
   const { run } = useChanges();
-  const { reader, memberId, entry: workspace } = useSession();
+  const { memberId, entry: workspace } = useSession();
   const navigate = useNavigate();
   const [params] = useSearchParams();
-  const rates = useLiveQuery(() => reader.all('unitRates'), [reader]) ?? [];
+  const rates = useAll('unitRates') ?? [];
   const keeping = useKeepReceipts();
   const [receiptIds, setReceiptIds] = useState(() => (params.get('receipts') ?? '').split(',').filter(Boolean));
   const receipts = useReceipts(receiptIds) ?? [];
@@ -69,8 +72,8 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
   });
   const { job, costCodeId, forClient, ...fields } = kept;
   const setFields = (next: (now: typeof kept) => typeof kept) => change(next);
-  const set = (field: keyof typeof fields) => (event: { target: { value: string } }) =>
-    setFields((now) => ({ ...now, [field]: event.target.value }));
+  const pick = (field: keyof typeof fields) => (value: string) => setFields((now) => ({ ...now, [field]: value }));
+  const set = (field: keyof typeof fields) => (event: { target: { value: string } }) => pick(field)(event.target.value);
   const { fault, faults, submit } = useSubmit(async () => {
     const { amount: written } = readAll({
       day: () => needText(fields.day, 'Say on which day.'),
@@ -124,7 +127,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
             value={fields.supplier}
             onChange={set('supplier')}
           />
-          <TextField label="Day" type="date" fault={faults.day} value={fields.day} onChange={set('day')} />
+          <DayField label="Day" fault={faults.day} value={fields.day} onPick={pick('day')} />
           <TextField label="What was bought" fault={faults.lines} value={fields.text} onChange={set('text')} />
           <TextField
             label={`Amount, ${fields.currency}`}
@@ -141,20 +144,20 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
               onPick={(next) => change((now) => ({ ...now, job: next }))}
               label="Job"
               none="Choose a job"
-              className="min-h-8 border-b border-strong py-1"
+              boxed
             />
           </div>
           <SelectField
             label="Cost code"
             value={costCodeId}
             options={headingOptions(pricer, job.projectId, costCodeId || null)}
-            onChange={(event) => change((now) => ({ ...now, costCodeId: event.target.value }))}
+            onPick={(picked) => change((now) => ({ ...now, costCodeId: picked }))}
           />
           <SelectField
             label="Tax on it"
             value={fields.taxId}
             options={[['', 'No tax'], ...taxOptions(pricer)]}
-            onChange={set('taxId')}
+            onPick={pick('taxId')}
           />
           <TextField
             label="Currency"
@@ -172,14 +175,20 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
                 value={fields.reference}
                 onChange={set('reference')}
               />
-              <TextField label="Due" type="date" fault={faults.dueDay} value={fields.dueDay} onChange={set('dueDay')} />
+              <DayField
+                label="Due"
+                fault={faults.dueDay}
+                value={fields.dueDay}
+                onPick={pick('dueDay')}
+                onClear={() => pick('dueDay')('')}
+              />
             </>
           ) : (
             <SelectField
               label="Who paid"
               value={fields.memberId}
               options={pricer.book.members.map((member) => [member.id, member.name] as const)}
-              onChange={set('memberId')}
+              onPick={pick('memberId')}
             />
           )}
         </div>

@@ -1,3 +1,5 @@
+import { type Reader } from '@half-penny/core/engine';
+import { useRead } from '../../data/read';
 import type { Pricer } from '@half-penny/core/billing';
 import type { LedgerLine } from '@half-penny/core/commands';
 import { wordsOf } from '../../data/in-words';
@@ -12,14 +14,13 @@ import {
   type LedgerMapping,
 } from '@half-penny/formats/ledger';
 import { readTable, type Table } from '@half-penny/formats/hours';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
 import { showShortDay } from '../../parts/days';
-import { SelectField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -46,7 +47,6 @@ interface Read {
 /** A bank statement or another program's list of transactions: CSV with mapping, OFX 2 or camt.053, previewed before it comes in. */
 export function StatementIn({ pricer }: { pricer: Pricer }) {
   const { run } = useChanges();
-  const { reader } = useSession();
   const navigate = useNavigate();
   const [read, setRead] = useState<Read | null>(null);
   const [incoming, setIncoming] = useState(false);
@@ -75,7 +75,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
   const statement = read && linesOf(read, incoming);
   const sources = statement?.lines.flatMap((line) => [line.source, ...(line.was ? [line.was] : [])]) ?? [];
   const key = sources.join('\n');
-  const known = useLiveQuery(() => knownLines(reader, key ? key.split('\n') : []), [reader, key]);
+  const known = useRead((reader) => knownLines(reader, key ? key.split('\n') : []), [key]);
   const [changedToo, setChangedToo] = useState(false);
   const before = (line: LedgerLine) => known && hereAs(line, known);
   const fresh = statement?.lines.filter((line) => !before(line)) ?? [];
@@ -127,10 +127,10 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
                 ['day first', '3/12 is 3 December'],
                 ['month first', '3/12 is 12 March'],
               ]}
-              onChange={(event) =>
+              onPick={(picked) =>
                 setRead({
                   ...read,
-                  mapping: { ...read.mapping!, dayOrder: event.target.value as LedgerMapping['dayOrder'] },
+                  mapping: { ...read.mapping!, dayOrder: picked as LedgerMapping['dayOrder'] },
                 })
               }
             />
@@ -141,8 +141,8 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
                 ['negative', 'stands with a minus'],
                 ['positive', 'stands without one'],
               ]}
-              onChange={(event) =>
-                setRead({ ...read, mapping: { ...read.mapping!, spentNegative: event.target.value === 'negative' } })
+              onPick={(picked) =>
+                setRead({ ...read, mapping: { ...read.mapping!, spentNegative: picked === 'negative' } })
               }
             />
           </div>
@@ -236,10 +236,7 @@ interface Here {
   currency: string;
 }
 
-async function knownLines(
-  reader: ReturnType<typeof useSession>['reader'],
-  sources: readonly string[],
-): Promise<Here[]> {
+async function knownLines(reader: Reader, sources: readonly string[]): Promise<Here[]> {
   const costs = await reader.by('costs', 'source', [...new Set(sources)]);
   const rows = await reader.by(
     'costLines',

@@ -1,15 +1,15 @@
+import { useAll } from '../../data/read';
+import { Select } from '../../parts/select';
 import type { Pricer } from '@half-penny/core/billing';
 import { placingOf, type Placed } from '@half-penny/core/costs';
 import { noJob, type Job } from '@half-penny/core/entries';
 import { showAmount } from '@half-penny/core/money';
 import { showDayShort } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useBookkeeping, type CostRow } from '../../data/costs';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
-import { Options, inputLook } from '../../parts/field';
 import { headingOptions } from '../../parts/headings';
 import { JobPicker } from '../../parts/job-picker';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -19,11 +19,10 @@ import { showShortestDay } from '../../parts/days';
 /** Lines that belong nowhere yet, to be worked down: one by one as they are likely to be, or many at once. */
 export function ToPlace({ pricer, rows }: { pricer: Pricer; rows: readonly CostRow[] }) {
   const { attempt } = useChanges();
-  const { reader } = useSession();
   const navigate = useNavigate();
   const books = useBookkeeping();
   const open = useMemo(() => rows.filter((row) => row.standing === 'to place'), [rows]);
-  const rules = useLiveQuery(() => reader.all('matchRules'), [reader]);
+  const rules = useAll('matchRules');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [job, setJob] = useState<Job>(noJob);
   const [costCodeId, setCostCodeId] = useState('');
@@ -135,15 +134,22 @@ export function ToPlace({ pricer, rows }: { pricer: Pricer; rows: readonly CostR
           <span className="font-semibold">
             {picked.length} {picked.length === 1 ? 'line' : 'lines'} on
           </span>
-          <JobPicker pricer={pricer} value={job} onPick={setJob} label="Job" none="Choose a job" className="min-w-40" />
-          <select
-            aria-label="Cost code"
-            className={`${inputLook} w-auto! max-w-60`}
+          <JobPicker
+            pricer={pricer}
+            value={job}
+            onPick={setJob}
+            label="Job"
+            none="Choose a job"
+            boxed
+            className="w-auto! min-w-48"
+          />
+          <Select
+            name="Cost code"
+            className="w-auto! max-w-60"
             value={costCodeId}
-            onChange={(event) => setCostCodeId(event.target.value)}
-          >
-            <Options options={headingOptions(pricer, job.projectId, costCodeId || null)} />
-          </select>
+            onPick={(picked) => setCostCodeId(picked)}
+            options={headingOptions(pricer, job.projectId, costCodeId || null)}
+          />
           <Button type="submit" kind="main" disabled={!job.projectId && !job.unlisted}>
             Place
           </Button>

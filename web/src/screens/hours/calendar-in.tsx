@@ -1,14 +1,14 @@
+import { useRead } from '../../data/read';
 import type { CalendarEvent, CalendarReading } from '@half-penny/formats/calendar';
 import type { Pricer } from '@half-penny/core/billing';
 import { owedOnDay, projectJob, proposeJob } from '@half-penny/core/entries';
 import { type Id, type Member } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
 import { addDays, type Day } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useAbsences, useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { SoftLength } from '../../parts/figures';
@@ -106,7 +106,6 @@ function Events({
   found: number;
 }) {
   const { run } = useChanges();
-  const { reader } = useSession();
   const navigate = useNavigate();
   const absences = useAbsences();
   // What takes no time is left out unless it is wanted.
@@ -115,14 +114,17 @@ function Events({
   );
   const [jobs, setJobs] = useState<ReadonlyMap<string, Id | null>>(new Map());
   const [fault, setFault] = useState<string>();
-  const known = useLiveQuery(async () => {
-    const plans = await reader.by(
-      'plans',
-      'source',
-      events.map((event) => event.source),
-    );
-    return new Set(plans.filter((plan) => plan.memberId === member.id).map((plan) => plan.source));
-  }, [reader, events, member.id]);
+  const known = useRead(
+    async (reader) => {
+      const plans = await reader.by(
+        'plans',
+        'source',
+        events.map((event) => event.source),
+      );
+      return new Set(plans.filter((plan) => plan.memberId === member.id).map((plan) => plan.source));
+    },
+    [events, member.id],
+  );
   const rows = useMemo(
     () =>
       events.map((event): EventRow => {

@@ -1,7 +1,8 @@
 import type { Table, TableFault } from '@half-penny/formats/hours';
 import type { Pricer } from '@half-penny/core/billing';
 import { useState, type ClipboardEvent, type DragEvent } from 'react';
-import { useMember, usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useMember } from '../../data/queries';
 import { FileButton } from '../../parts/file-button';
 import { Loading, Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';

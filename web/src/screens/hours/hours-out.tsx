@@ -1,15 +1,15 @@
+import { useMemo } from 'react';
 import { hoursLines } from '@half-penny/formats/hours';
 import { byWhen, type Pricer } from '@half-penny/core/billing';
 import { isDay } from '@half-penny/core/time';
 import { firstOfMonth, lastOfMonth, type Day } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { Download } from 'lucide-react';
 import { useSearchParams } from 'react-router';
-import { usePricer, useToday } from '../../data/queries';
-import { useSession } from '../../data/session';
+import { usePricer } from '../../data/book';
+import { useToday, useTimeBetween } from '../../data/queries';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
-import { SelectField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { Length } from '../../parts/figures';
 import { Loading, Page, Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
@@ -37,7 +37,6 @@ export default function HoursOut() {
 }
 
 function Sheet({ pricer }: { pricer: Pricer }) {
-  const { database } = useSession();
   const today = useToday();
   const [params, setParams] = useSearchParams();
   const dayOr = (name: string, otherwise: Day) => (isDay(params.get(name) ?? '') ? params.get(name)! : otherwise);
@@ -48,14 +47,17 @@ function Sheet({ pricer }: { pricer: Pricer }) {
   const work = useWork();
   const set = (changes: Record<string, string>) =>
     setParams({ from, to, member: who, client: clientId, ...changes }, { replace: true });
-  const entries = useLiveQuery(async () => {
-    const rows = await database.rows('entries').where('day').between(from, to, true, true).toArray();
-    return rows
-      .filter(
-        (entry) => (!who || entry.memberId === who) && (!clientId || pricer.clientOf(entry.projectId)?.id === clientId),
-      )
-      .sort(byWhen);
-  }, [database, from, to, who, clientId, pricer]);
+  const all = useTimeBetween(from, to);
+  const entries = useMemo(
+    () =>
+      all
+        ?.filter(
+          (entry) =>
+            (!who || entry.memberId === who) && (!clientId || pricer.clientOf(entry.projectId)?.id === clientId),
+        )
+        .sort(byWhen),
+    [all, who, clientId, pricer],
+  );
   const seconds = entries?.reduce((sum, entry) => sum + entry.seconds, 0) ?? 0;
   const write = (kind: OutKind) =>
     work.start(
@@ -76,13 +78,13 @@ function Sheet({ pricer }: { pricer: Pricer }) {
           <SelectField
             label="Whose"
             value={who}
-            onChange={(event) => set({ member: event.target.value })}
+            onPick={(picked) => set({ member: picked })}
             options={[['', 'Everybody’s'], ...pricer.book.members.map((member) => [member.id, member.name] as const)]}
           />
           <SelectField
             label="For"
             value={clientId}
-            onChange={(event) => set({ client: event.target.value })}
+            onPick={(picked) => set({ client: picked })}
             options={[
               ['', 'All clients and internal'],
               ...pricer.book.clients.map((client) => [client.id, client.name] as const),

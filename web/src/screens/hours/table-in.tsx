@@ -1,3 +1,4 @@
+import { useRead } from '../../data/read';
 import {
   guessMapping,
   headOf,
@@ -14,14 +15,13 @@ import {
 import type { Pricer } from '@half-penny/core/billing';
 import { wordsOf } from '../../data/in-words';
 import { showExactly } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
 import { showShortDay } from '../../parts/days';
-import { SelectField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { Length } from '../../parts/figures';
 import { JobLine } from '../../parts/jobs';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -57,11 +57,7 @@ const formNames: Record<Mapping['lengthForm'], string> = {
 
 /** The mapping as it was remembered for tables with these heads, or as the heads and values suggest. */
 function useMapping(table: Table): [Mapping | null, (mapping: Mapping) => void, boolean] {
-  const { reader } = useSession();
-  const known = useLiveQuery(
-    async () => (await reader.by('mappings', 'head', [headOf(table)]))[0] ?? null,
-    [reader, table],
-  );
+  const known = useRead(async (reader) => (await reader.by('mappings', 'head', [headOf(table)]))[0] ?? null, [table]);
   const [chosen, setChosen] = useState<Mapping | null>(null);
   const first = useMemo(() => {
     if (known === undefined) return null;
@@ -140,7 +136,7 @@ export function TableIn({ pricer, table }: { pricer: Pricer; table: Table }) {
 }
 
 function usePreview(pricer: Pricer, table: Table, mapping: Mapping | null): Preview | null {
-  const { database, memberId } = useSession();
+  const { memberId } = useSession();
   const [reading, setReading] = useState<HoursReading | null>(null);
   useEffect(() => {
     if (!mapping || memberId === null) return;
@@ -156,12 +152,15 @@ function usePreview(pricer: Pricer, table: Table, mapping: Mapping | null): Prev
     work.result.then(setReading, () => undefined);
     return work.stop;
   }, [pricer, table, mapping, memberId]);
-  const known = useLiveQuery(async () => {
-    if (!reading) return null;
-    const sources = reading.rows.map((row) => row.hours.source);
-    const there = await database.rows('entries').where('source').anyOf(sources).toArray();
-    return new Set(there.map((entry) => entry.source));
-  }, [database, reading]);
+  const known = useRead(
+    async (reader) => {
+      if (!reading) return null;
+      const sources = reading.rows.map((row) => row.hours.source);
+      const there = await reader.by('entries', 'source', sources);
+      return new Set(there.map((entry) => entry.source));
+    },
+    [reading],
+  );
   return reading && known ? { reading, known } : null;
 }
 
@@ -188,7 +187,7 @@ function Columns({
       <SelectField
         label="Lengths are written as"
         value={mapping.lengthForm}
-        onChange={(event) => onChange({ ...mapping, lengthForm: event.target.value as Mapping['lengthForm'] })}
+        onPick={(picked) => onChange({ ...mapping, lengthForm: picked as Mapping['lengthForm'] })}
         options={lengthForms.map((form) => [form, formNames[form]] as const)}
       />
       {plain && (
@@ -196,7 +195,7 @@ function Columns({
           label={`${plain.count === 1 ? 'A plain figure' : `${plain.count} plain figures`}, such as ${plain.first.slice(0, 12)}`}
           value={mapping.plain ?? ''}
           fault={mapping.plain ? undefined : 'Hours or minutes?'}
-          onChange={(event) => onChange({ ...mapping, plain: event.target.value as 'hours' })}
+          onPick={(picked) => onChange({ ...mapping, plain: picked as 'hours' })}
           options={[
             ...(mapping.plain ? [] : [['', 'Choose…'] as const]),
             ['hours', 'are hours'],
@@ -207,7 +206,7 @@ function Columns({
       <SelectField
         label="3/12 is"
         value={mapping.dayOrder}
-        onChange={(event) => onChange({ ...mapping, dayOrder: event.target.value as Mapping['dayOrder'] })}
+        onPick={(picked) => onChange({ ...mapping, dayOrder: picked as Mapping['dayOrder'] })}
         options={[
           ['day first', '3 December'],
           ['month first', '12 March'],

@@ -1,9 +1,8 @@
+import { useAll } from '../../data/read';
 import { nameOf, projectsUnder, tallyCurrency, type BudgetStanding } from '@half-penny/core/costing';
 import { showAmount } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
-import { useSession } from '../../data/session';
 import { useStandings, useWorkRows } from '../../data/work';
 import { inWords } from '../../parts/budget-fill';
 import { BudgetName, Burn, Pair } from '../../parts/burn';
@@ -16,8 +15,7 @@ const every = () => true;
 
 /** What is used of each budget, and how it goes on at this pace. */
 export function BurnReport({ pricer }: StandingProps) {
-  const { reader } = useSession();
-  const budgets = useLiveQuery(() => reader.all('budgets'), [reader]);
+  const budgets = useAll('budgets');
   const projectIds = useMemo(
     () => [...new Set((budgets ?? []).flatMap((budget) => projectsUnder(pricer, budget)))],
     [budgets, pricer],

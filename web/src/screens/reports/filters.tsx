@@ -3,7 +3,8 @@ import type { Day } from '@half-penny/core/time';
 import { useEffect, useState } from 'react';
 import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
-import { inputLook, SelectField } from '../../parts/field';
+import { inputLook } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { isKey } from '../../parts/keys';
 import { reportsWork, type Choice } from '../../workers/reports';
 import { Word } from './word';
@@ -40,9 +41,8 @@ export function AddFilter({ definition: { filters }, onChange }: Omit<FilterWord
         label="Only some"
         value=""
         options={[['', 'Choose…'], ...filterable.map((name) => [name, fields[name].label] as const)]}
-        onChange={(event) =>
-          event.target.value &&
-          onChange({ filters: [...filters, { field: event.target.value as FieldName, keys: [], without: false }] })
+        onPick={(picked) =>
+          picked && onChange({ filters: [...filters, { field: picked as FieldName, keys: [], without: false }] })
         }
       />
     </Word>
@@ -98,7 +98,7 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
           ['only', 'is one of'],
           ['without', 'is none of'],
         ]}
-        onChange={(event) => onChange({ ...filter, without: event.target.value === 'without' })}
+        onPick={(picked) => onChange({ ...filter, without: picked === 'without' })}
       />
       <input
         aria-label={`Find among ${label.toLowerCase()}`}

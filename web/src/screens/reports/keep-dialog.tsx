@@ -8,7 +8,8 @@ import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 
 interface KeepDialogProps {
   definition: Definition;
@@ -75,7 +76,7 @@ export function KeepDialog({ definition, kept, name, onClose }: KeepDialogProps)
             ['', 'Only when asked for'],
             ...Array.from({ length: 28 }, (_, day) => [String(day + 1), `From day ${day + 1}`] as const),
           ]}
-          onChange={(event) => setReadyOn(event.target.value)}
+          onPick={(picked) => setReadyOn(picked)}
         />
         <Button kind="main" type="submit" className="self-start">
           Keep

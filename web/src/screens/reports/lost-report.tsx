@@ -1,10 +1,10 @@
+import { useAll, useRead } from '../../data/read';
 import { figureAt, plainDefinition, type Definition } from '@half-penny/core/reports';
 import { nameOf, projectsUnder, tallyCurrency } from '@half-penny/core/costing';
 import { showAmount } from '@half-penny/core/money';
 import { lastMonths, showLength, type Day } from '@half-penny/core/time';
 import type { Member } from '@half-penny/core/model';
 import { givenUp, sumGivenUp, type Pricer } from '@half-penny/core/billing';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useMember } from '../../data/queries';
@@ -197,41 +197,42 @@ const paperWords = {
 
 /** What issued papers gave up: discounts, and what was credited and is not to bill again. */
 function useGivenUp(from: Day, to: Day): Loss[] | undefined {
-  const { reader } = useSession();
-  return useLiveQuery(async () => {
-    const invoices = await reader.all('invoices');
-    const allocations = await reader.by(
-      'allocations',
-      'invoiceId',
-      invoices.map((row) => row.id),
-    );
-    const found = givenUp(invoices, allocations, { from, to });
-    return (['discount', 'credited for good'] as const).flatMap((what): Loss[] => {
-      const own = found.filter((row) => row.what === what);
-      if (own.length === 0) return [];
-      const { seconds, amounts } = sumGivenUp(own);
-      const [name, remark] = paperWords[what];
-      const numbers = own.map((row) => row.invoice.frozen!.number);
-      const which =
-        numbers.length > 3 ? `${numbers.slice(0, 3).join(', ')} and ${numbers.length - 3} more` : numbers.join(', ');
-      return [
-        {
-          key: what,
-          what: name,
-          length: seconds === 0 ? '' : showLength(seconds),
-          worth: amounts.map(({ currency, amount }) => showAmount(amount, currency)).join(', '),
-          to: own.length === 1 ? `/billing/invoice/${own[0]!.invoice.id}` : '/billing',
-          remark: `${which}; ${remark}`,
-        },
-      ];
-    });
-  }, [reader, from, to]);
+  return useRead(
+    async (reader) => {
+      const invoices = await reader.all('invoices');
+      const allocations = await reader.by(
+        'allocations',
+        'invoiceId',
+        invoices.map((row) => row.id),
+      );
+      const found = givenUp(invoices, allocations, { from, to });
+      return (['discount', 'credited for good'] as const).flatMap((what): Loss[] => {
+        const own = found.filter((row) => row.what === what);
+        if (own.length === 0) return [];
+        const { seconds, amounts } = sumGivenUp(own);
+        const [name, remark] = paperWords[what];
+        const numbers = own.map((row) => row.invoice.frozen!.number);
+        const which =
+          numbers.length > 3 ? `${numbers.slice(0, 3).join(', ')} and ${numbers.length - 3} more` : numbers.join(', ');
+        return [
+          {
+            key: what,
+            what: name,
+            length: seconds === 0 ? '' : showLength(seconds),
+            worth: amounts.map(({ currency, amount }) => showAmount(amount, currency)).join(', '),
+            to: own.length === 1 ? `/billing/invoice/${own[0]!.invoice.id}` : '/billing',
+            remark: `${which}; ${remark}`,
+          },
+        ];
+      });
+    },
+    [from, to],
+  );
 }
 
 /** Worth beyond what may be invoiced, for each cap that was passed. */
 function useAboveCaps(pricer: Pricer): Loss[] | undefined {
-  const { reader } = useSession();
-  const budgets = useLiveQuery(() => reader.all('budgets'), [reader]);
+  const budgets = useAll('budgets');
   const projectIds = useMemo(
     () => [...new Set((budgets ?? []).filter((row) => row.cap).flatMap((row) => projectsUnder(pricer, row)))],
     [budgets, pricer],

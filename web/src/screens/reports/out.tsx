@@ -1,3 +1,5 @@
+import { usePicture } from '../../data/queries';
+import { useRead } from '../../data/read';
 import { worthOf, jobName, type Pricer } from '@half-penny/core/billing';
 import { type Picture } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
@@ -13,7 +15,6 @@ import {
   type LengthsShown,
   type ReportEntry,
 } from '@half-penny/formats/reports';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { noticed } from '../../state/notices';
@@ -44,10 +45,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
   const dispatch = useAppDispatch();
   const [making, setMaking] = useState<Work<Blob> | null>(null);
   const { workspace } = pricer.book;
-  const logo = useLiveQuery(
-    async () => (workspace.logoId === null ? undefined : reader.get('pictures', workspace.logoId)),
-    [reader, workspace.logoId],
-  );
+  const logo = usePicture(workspace.logoId);
   const invoices = useInvoicesOf(answer);
   const sheet = () => sheetOf(answer, title, note, workspace.lengthStyle);
   const name = (ending: string) =>
@@ -184,19 +182,21 @@ const MOST_INVOICES = 8;
 
 /** Issued invoices of the clients that a report is narrowed to, the latest first. */
 function useInvoicesOf({ definition }: Answer): { id: string; number: string; client: string }[] {
-  const { reader } = useSession();
   const only = definition.filters.find((each) => each.field === 'client' && !each.without)?.keys ?? [];
   const key = only.join();
   return (
-    useLiveQuery(async () => {
-      if (!key) return [];
-      const rows = await reader.by('invoices', 'clientId', key.split(','));
-      return rows
-        .filter((row) => row.frozen && !row.voided && row.kind === 'invoice')
-        .sort((a, b) => b.seq! - a.seq!)
-        .slice(0, MOST_INVOICES)
-        .map((row) => ({ id: row.id, number: row.frozen!.number, client: row.frozen!.client.name }));
-    }, [reader, key]) ?? []
+    useRead(
+      async (reader) => {
+        if (!key) return [];
+        const rows = await reader.by('invoices', 'clientId', key.split(','));
+        return rows
+          .filter((row) => row.frozen && !row.voided && row.kind === 'invoice')
+          .sort((a, b) => b.seq! - a.seq!)
+          .slice(0, MOST_INVOICES)
+          .map((row) => ({ id: row.id, number: row.frozen!.number, client: row.frozen!.client.name }));
+      },
+      [key],
+    ) ?? []
   );
 }
 

@@ -1,3 +1,4 @@
+import { useRead } from '../../data/read';
 import {
   plainDefinition,
   readDefinition,
@@ -8,10 +9,10 @@ import {
 import type { Pricer } from '@half-penny/core/billing';
 import { type Report } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { useMember, usePricer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useMember, useToday } from '../../data/queries';
 import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
@@ -40,7 +41,7 @@ export default function ReportPage() {
   const { reader } = useSession();
   const pricer = usePricer();
   const [params] = useSearchParams();
-  const report = useLiveQuery(
+  const report = useRead(
     async () => (from === 'kept' ? ((await reader.get('reports', id)) ?? null) : null),
     [reader, from, id],
   );

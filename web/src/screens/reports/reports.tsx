@@ -1,13 +1,13 @@
+import { useAll } from '../../data/read';
 import { readyMade } from '@half-penny/core/reports';
 import { Fault, type Report } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
 import { readReport } from '@half-penny/formats/reports';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useToday } from '../../data/queries';
 import { isReady } from '../../data/ready';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -48,11 +48,10 @@ const standings = [
 
 /** Reports that are kept, those that come with the product, and a question of one's own. */
 export default function Reports() {
-  const { reader } = useSession();
   const today = useToday();
   const { attempt } = useChanges();
   const navigate = useNavigate();
-  const kept = useLiveQuery(() => reader.all('reports'), [reader]);
+  const kept = useAll('reports');
   const [fault, setFault] = useState<string>();
   if (!kept) return <Loading />;
   const takeIn = async (file: File) => {

@@ -1,3 +1,4 @@
+import { Select } from '../../parts/select';
 import {
   fields,
   measureNames,
@@ -137,20 +138,14 @@ interface ChoiceProps {
 function Choice({ label, value, options, none, onChange }: ChoiceProps) {
   const known = value === '' || options.some(([key]) => key === value);
   return (
-    <select
-      aria-label={label}
+    <Select
+      name={label}
       value={value}
-      onChange={(event) => onChange(event.target.value)}
-      className={`field-sizing-content max-w-full cursor-pointer appearance-none border-0 bg-transparent px-0.5 ${value ? wordLook : quietLook}`}
-    >
-      {!known && <option value={value}>{value}</option>}
-      <option value="">{none}</option>
-      {options.map(([key, text]) => (
-        <option key={key} value={key}>
-          {text}
-        </option>
-      ))}
-    </select>
+      onPick={(picked) => onChange(picked)}
+      look="word"
+      className={value ? wordLook : quietLook}
+      options={[...(known ? [] : [[value, value] as const]), ['', none], ...options]}
+    />
   );
 }
 
@@ -182,18 +177,16 @@ function WhenWord({ when, today, onChange }: { when: When; today: Day; onChange:
             label="From"
             bare
             value={fixed.from}
-            today={today}
             onPick={(from) => onChange({ kind: 'fixed', from, to: fixed.to })}
-            className="w-28"
+            className="w-36"
           />
           <span className="text-soft">to</span>
           <DayField
             label="To"
             bare
             value={fixed.to}
-            today={today}
             onPick={(to) => onChange({ kind: 'fixed', from: fixed.from, to })}
-            className="w-28"
+            className="w-36"
           />
         </div>
         {backwards && (

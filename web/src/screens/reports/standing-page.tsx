@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { useParams } from 'react-router';
-import { usePricer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useToday } from '../../data/queries';
 import { Loading, NotThere } from '../../parts/page';
 import { BurnReport } from './burn-report';
 import { LostReport } from './lost-report';

@@ -7,7 +7,8 @@ import { useAbsences, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { useSubmit } from '../../parts/use-submit';
@@ -143,7 +144,7 @@ function AddAbsence({ pricer }: { pricer: Pricer }) {
       <SelectField
         label="Who"
         value={who}
-        onChange={(event) => setWho(event.target.value)}
+        onPick={(picked) => setWho(picked)}
         options={[['', 'Everybody'], ...pricer.book.members.map((member) => [member.id, member.name] as const)]}
       />
       <TextField

@@ -1,3 +1,4 @@
+import { DayField } from '../../parts/day-field';
 import { postingsOf, type Pricer } from '@half-penny/core/billing';
 import type { Accounts, ReceiptPolicy, Workspace } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount } from '@half-penny/core/money';
@@ -6,7 +7,8 @@ import { useToday } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
 import { save as saveFile } from '../../data/workspaces';
 import { Button } from '../../parts/button';
-import { SavedField, SavedSelect, TextField } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
 
 const names: Record<keyof Accounts, { name: string; hint: string }> = {
@@ -115,14 +117,8 @@ function JournalOut({ pricer }: { pricer: Pricer }) {
           void takeOut();
         }}
       >
-        <TextField
-          label="From"
-          type="date"
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-          className="w-40"
-        />
-        <TextField label="To" type="date" value={to} onChange={(event) => setTo(event.target.value)} className="w-40" />
+        <DayField label="From" value={from} onPick={setFrom} className="w-40" />
+        <DayField label="To" value={to} onPick={setTo} className="w-40" />
         <Button type="submit">Journal as CSV</Button>
         <span role="status" className="text-sm text-soft">
           {said}

@@ -9,7 +9,8 @@ import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
 import { EffectSlip } from '../../parts/effect-slip';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { FormDay, FormSelect } from '../../parts/form-fields';
 import { rateTyped } from '../../parts/read-price';
 import { whoFields, whoOptions, whoValue } from '../../parts/who';
 
@@ -77,8 +78,14 @@ export function CostRateDialog({
       onClose={onClose}
     >
       <form className="grid grid-cols-2 gap-3" onSubmit={(event) => void submit(event)}>
-        <SelectField label="Who" disabled={row !== null} options={whoOptions(pricer, 'Anybody')} {...register('who')} />
-        <TextField label="From" type="date" fault={formState.errors.from?.message} {...register('from')} />
+        <FormSelect
+          label="Who"
+          disabled={row !== null}
+          options={whoOptions(pricer, 'Anybody')}
+          control={control}
+          name="who"
+        />
+        <FormDay label="From" fault={formState.errors.from?.message} control={control} name="from" />
         <TextField
           label="Cost"
           inputMode="decimal"
@@ -88,12 +95,18 @@ export function CostRateDialog({
           {...register('price')}
         />
         <div className="grid grid-cols-2 gap-2">
-          <SelectField
+          <FormSelect
             label="Currency"
             options={currencyCodes.map((code) => [code, code] as const)}
-            {...register('currency')}
+            control={control}
+            name="currency"
           />
-          <SelectField label="Per" options={rateUnits.map((unit) => [unit, unit] as const)} {...register('unit')} />
+          <FormSelect
+            label="Per"
+            options={rateUnits.map((unit) => [unit, unit] as const)}
+            control={control}
+            name="unit"
+          />
         </div>
         <div className="col-span-2">
           <EffectSlip {...{ pricer, book }} />

@@ -1,13 +1,12 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { wordsOf } from '../../data/in-words';
 import { showFault, WorkspaceFileError } from '@half-penny/formats/workspace';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { Download } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import type { WorkspaceEntry } from '../../data/database';
 import { useHead } from '../../data/history-head';
 import { useToday } from '../../data/queries';
-import { deleteWorkspace, openWorkspace, registry } from '../../data/registry';
+import { deleteWorkspace, openWorkspace, useWorkspaces } from '../../data/registry';
 import { useSession } from '../../data/session';
 import { takeInFile } from '../../data/take-in';
 import { useLeftBehind, useRoom, useUnsaved, wasExported } from '../../data/storage';
@@ -271,7 +270,7 @@ function Faults({ error, children }: { error: WorkspaceFileError; children?: Rea
 
 function Workspaces({ onRemove }: { onRemove: (entry: WorkspaceEntry) => void }) {
   const { entry } = useSession();
-  const rows = useLiveQuery(() => registry.workspaces.toArray(), []) ?? [];
+  const rows = useWorkspaces() ?? [];
   const open = async (other: WorkspaceEntry) => {
     await openWorkspace(other);
     reopen();

@@ -8,7 +8,8 @@ import { useSession } from '../../data/session';
 import { whenOf } from '../../parts/backup-list';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField, type Option } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField, type Option } from '../../parts/select';
 import { Section } from '../../parts/page';
 
 const kinds = { clients: 'client', contacts: 'contact', members: 'member' } as const;
@@ -45,7 +46,7 @@ export function Forget({ pricer, onDone }: { pricer: Pricer; onDone: () => void 
             className="w-80"
             options={options}
             value={chosen}
-            onChange={(event) => setChosen(event.target.value)}
+            onPick={(picked) => setChosen(picked)}
           />
           <Button
             kind="fault"

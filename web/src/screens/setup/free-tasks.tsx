@@ -1,3 +1,4 @@
+import { Select } from '../../parts/select';
 import type { Pricer } from '@half-penny/core/billing';
 import { whyTaskClosed } from '@half-penny/core/entries';
 import { freeTaskKinds, type FreeTaskKind, type Task } from '@half-penny/core/model';
@@ -5,7 +6,7 @@ import { Link } from 'react-router';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
-import { Options } from '../../parts/field';
+
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 
@@ -37,14 +38,14 @@ export function FreeTasks({ pricer }: { pricer: Pricer }) {
       head: 'Goes with',
       width: '170px',
       cell: (task) => (
-        <select
-          aria-label={`What ${task.name.slice(0, 60)} goes with`}
-          value={task.free}
-          onChange={(event) => void attempt('task.edit', { id: task.id, free: event.target.value as FreeTaskKind })}
-          className="-ml-1 max-w-full cursor-pointer rounded-sm bg-transparent px-1 text-sm hover:bg-time-ground"
-        >
-          <Options options={options} />
-        </select>
+        <Select
+          name={`What ${task.name.slice(0, 60)} goes with`}
+          value={task.free ?? ''}
+          onPick={(picked) => void attempt('task.edit', { id: task.id, free: picked as FreeTaskKind })}
+          look="quiet"
+          className="-ml-1 text-sm"
+          options={options}
+        />
       ),
     },
     {

@@ -1,9 +1,9 @@
+import { usePicture } from '../../data/queries';
 import { Fault, type Picture, type Workspace } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
 import { pictureAddress } from '@half-penny/documents';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
-import { useChanges, useSession } from '../../data/session';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
 
@@ -13,13 +13,9 @@ const KINDS = { 'image/png': [0x89, 0x50, 0x4e, 0x47], 'image/jpeg': [0xff, 0xd8
 /** The picture at the head of invoices from now on. */
 export function Logo({ workspace }: { workspace: Workspace }) {
   const { run, attempt } = useChanges();
-  const { reader } = useSession();
   const [fault, setFault] = useState<string>();
   const { logoId } = workspace;
-  const logo = useLiveQuery(
-    async () => (logoId === null ? undefined : reader.get('pictures', logoId)),
-    [reader, logoId],
-  );
+  const logo = usePicture(logoId);
   const take = async (file: File) => {
     try {
       await run('workspace.logo', { picture: await pictureOf(file) });

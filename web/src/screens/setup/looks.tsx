@@ -2,7 +2,7 @@ import type { Pricer } from '@half-penny/core/billing';
 import { numberStyles, showAmount, type NumberStyle } from '@half-penny/core/money';
 import { clockStyles, showMinute, type ClockStyle } from '@half-penny/core/time';
 import { useChanges } from '../../data/session';
-import { SavedSelect } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { themeChosen, themes, type Theme } from '../../state/shell';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 

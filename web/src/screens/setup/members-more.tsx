@@ -2,7 +2,7 @@ import type { Pricer } from '@half-penny/core/billing';
 import { askable, type Member } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
 import { Checks } from '../../parts/checks';
-import { SavedSelect } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
 import { zones } from './zones';
 

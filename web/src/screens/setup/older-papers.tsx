@@ -1,15 +1,13 @@
+import { useRead } from '../../data/read';
 import { olderRules, type OlderRule } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { Link } from 'react-router';
-import { useSession } from '../../data/session';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 
 /** Papers whose sums the rules of now would make otherwise. What was issued stays as it is; nothing is shown where there are none. */
 export function OlderPapers() {
-  const { reader } = useSession();
-  const rows = useLiveQuery(async () => olderRules(await reader.all('invoices')), [reader]);
+  const rows = useRead(async (reader) => olderRules(await reader.all('invoices')), []);
   if (!rows || rows.length === 0) return null;
   const money = (of: (row: OlderRule) => number) => (row: OlderRule) => (
     <span className="font-mono text-sm">{showAmount(of(row), row.invoice.currency)}</span>

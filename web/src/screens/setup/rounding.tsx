@@ -9,10 +9,9 @@ import {
   showPolicy,
   type RoundingPolicy,
 } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
-import { useToday } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
+import { useToday, useTimeBetween } from '../../data/queries';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
@@ -65,13 +64,9 @@ export function Rounding({ pricer }: { pricer: Pricer }) {
 }
 
 function Comparison({ pricer, onTake }: { pricer: Pricer; onTake: (policy: RoundingPolicy) => void }) {
-  const { database } = useSession();
   const today = useToday();
   const { from } = lastMonths(today, MONTHS);
-  const entries = useLiveQuery(
-    () => database.rows('entries').where('day').between(from, today, true, true).toArray(),
-    [database, from, today],
-  );
+  const entries = useTimeBetween(from, today);
   const { rounding } = pricer.book.workspace;
   const same = (policy: RoundingPolicy) => showPolicy(policy) === showPolicy(rounding);
   const outcomes = useMemo(() => {

@@ -1,5 +1,5 @@
 import { useParams } from 'react-router';
-import { usePricer } from '../../data/queries';
+import { usePricer } from '../../data/book';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { Bookkeeping } from './bookkeeping';

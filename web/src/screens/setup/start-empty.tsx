@@ -5,7 +5,8 @@ import { useForm } from 'react-hook-form';
 import { startEmpty } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { FormSelect } from '../../parts/form-fields';
 import { zones } from './zones';
 
 interface EmptyForm {
@@ -32,7 +33,7 @@ export function StartEmpty({
   onStarted: () => void;
 }) {
   const zone = Intl.DateTimeFormat().resolvedOptions().timeZone;
-  const { register, handleSubmit, setError, formState } = useForm<EmptyForm>({
+  const { register, control, handleSubmit, setError, formState } = useForm<EmptyForm>({
     defaultValues: { studio: '', member: '', address: '', currency: 'GBP', zone, taxName: 'VAT', taxPercent: '20' },
   });
   const { errors } = formState;
@@ -96,12 +97,13 @@ export function StartEmpty({
         <TextField label="Your studio" autoFocus fault={errors.studio?.message} {...register('studio')} />
         <TextField label="Your name" fault={errors.member?.message} {...register('member')} />
         <TextField label="Address, as on invoices" lines={3} className="md:col-span-2" {...register('address')} />
-        <SelectField
+        <FormSelect
           label="Currency"
           options={currencyCodes.map((code) => [code, code] as const)}
-          {...register('currency')}
+          control={control}
+          name="currency"
         />
-        <SelectField label="Time zone" options={zones(zone)} {...register('zone')} />
+        <FormSelect label="Time zone" options={zones(zone)} control={control} name="zone" />
         <TextField label="Tax on invoices" {...register('taxName')} hint="Leave it empty if there is none." />
         <TextField
           label="Its rate, per cent"

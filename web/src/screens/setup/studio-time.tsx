@@ -16,7 +16,8 @@ import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showShortDay } from '../../parts/days';
-import { SavedField, SavedSelect, TextField } from '../../parts/field';
+import { SavedField, TextField } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { JobPicker } from '../../parts/job-picker';
 import { Section } from '../../parts/page';
 import { useSubmit } from '../../parts/use-submit';
@@ -124,12 +125,7 @@ export function Calendar({ pricer }: { pricer: Pricer }) {
             />
           )}
           {(periods.kind === 'fortnightly' || periods.kind === '4-4-5') && (
-            <DayField
-              label="Counted from"
-              value={periods.from}
-              today={today}
-              onPick={(from) => void save({ ...periods, from })}
-            />
+            <DayField label="Counted from" value={periods.from} onPick={(from) => void save({ ...periods, from })} />
           )}
         </div>
         {periods.kind === 'own' && (

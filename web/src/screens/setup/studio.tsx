@@ -3,7 +3,8 @@ import type { Workspace } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { readLength, showLength } from '@half-penny/core/time';
 import { useChanges } from '../../data/session';
-import { SavedField, SavedSelect } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { Logo } from './logo';
 import { zones } from './zones';
 

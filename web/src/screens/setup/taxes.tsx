@@ -1,3 +1,4 @@
+import { Select } from '../../parts/select';
 import type { Pricer } from '@half-penny/core/billing';
 import { Fault, type Tax } from '@half-penny/core/model';
 import { inStyle, percentOn, readDecimal, type TaxCategory } from '@half-penny/core/money';
@@ -6,7 +7,6 @@ import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
-import { inputLook } from '../../parts/field';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -77,18 +77,15 @@ export function Taxes({ pricer }: { pricer: Pricer }) {
       width: '168px',
       wideOnly: true,
       cell: (tax) => (
-        <select
-          aria-label={`Category of ${tax.name.slice(0, 40)} ${tax.percent} %`}
-          className={`${inputLook} text-sm`}
+        <Select
+          name={`Category of ${tax.name.slice(0, 40)} ${tax.percent} %`}
+          className="text-sm"
           value={tax.category}
-          onChange={(event) => void attempt('tax.edit', { id: tax.id, category: event.target.value as TaxCategory })}
-        >
-          {Object.entries(categoryWords).map(([category, words]) => (
-            <option key={category} value={category}>
-              {category} {words}
-            </option>
-          ))}
-        </select>
+          onPick={(picked) => void attempt('tax.edit', { id: tax.id, category: picked as TaxCategory })}
+          options={Object.entries(categoryWords).map(
+            ([category, words]) => [category, `${category} ${words}`] as const,
+          )}
+        />
       ),
     },
     {

@@ -10,15 +10,15 @@ import {
   type WeightGroup,
 } from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges, useSession } from '../../data/session';
 import { useLooked } from '../../data/looked';
-import { trail } from '../../data/trail';
+import { useRules } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
 import { Button } from '../../parts/button';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { JobPicker } from '../../parts/job-picker';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
@@ -46,7 +46,7 @@ export default function BackPart({ pricer, member, today }: PartProps) {
   const { from, to, field } = useRange(today);
   const { entry: workspace } = useSession();
   const change = useTrailChanges();
-  const rules = useLiveQuery(() => trail.rules.toArray(), []);
+  const rules = useRules();
   const [by, setBy] = useState<LookingAt>('job');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [rule, setRule] = useState<NewRule | null>(null);
@@ -146,8 +146,8 @@ export default function BackPart({ pricer, member, today }: PartProps) {
           label="Time by"
           value={by}
           options={lookingAt.map((each) => [each, names[each]] as const)}
-          onChange={(event) => {
-            setBy(event.target.value as LookingAt);
+          onPick={(picked) => {
+            setBy(picked as LookingAt);
             setSelected(new Set());
           }}
         />

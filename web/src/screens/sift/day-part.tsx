@@ -65,7 +65,7 @@ export function DayPart({ pricer, member, today, nav }: DayPartProps) {
       >
         <ChevronLeft size={16} />
       </Button>
-      <DayField label="Day" bare value={day} today={today} onPick={goTo} className="w-28" />
+      <DayField label="Day" bare value={day} onPick={goTo} className="w-36" />
       <Button
         kind="quiet"
         aria-label="The day after"

@@ -9,14 +9,14 @@ import {
 } from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
 import { boundsOfDay, showLength } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges, useSession } from '../../data/session';
-import { saveSettings, trail, useCaptureSettings, useTrailVersion } from '../../data/trail';
+import { saveSettings, useCaptureSettings, useTrailVersion, useRules, useOpenedFor } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
 import { Button } from '../../parts/button';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { Select, SelectField } from '../../parts/select';
 import { JobPicker } from '../../parts/job-picker';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
@@ -37,8 +37,8 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
   const settings = useCaptureSettings();
   const bounds = { start: boundsOfDay(from, member.zone).start, end: boundsOfDay(to, member.zone).end };
   const version = useTrailVersion(bounds.start, bounds.end);
-  const rules = useLiveQuery(() => trail.rules.toArray(), []);
-  const openedFor = useLiveQuery(() => trail.openedFor.toArray(), []);
+  const rules = useRules();
+  const openedFor = useOpenedFor();
   const [documents, setDocuments] = useState<DocumentTime[]>();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const now = useAppSelector((state) => state.clock.now);
@@ -119,25 +119,18 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
             width: '120px',
             wideOnly: true,
             cell: (each: DocumentTime) => (
-              <select
-                aria-label={`Opened for, ${documentName(each.file)}`}
-                className="w-full rounded-sm border border-strong bg-sheet text-sm"
+              <Select
+                name={`Opened for, ${documentName(each.file)}`}
+                look="quiet"
+                className="w-full text-sm"
                 value={openedForOf(each.file)}
-                onChange={(event) =>
+                onPick={(picked) =>
                   void change('Opened for set', {
-                    openedFor: event.target.value
-                      ? { put: [{ file: each.file, openedForId: event.target.value }] }
-                      : { remove: [each.file] },
+                    openedFor: picked ? { put: [{ file: each.file, openedForId: picked }] } : { remove: [each.file] },
                   })
                 }
-              >
-                <option value="">not said</option>
-                {studio.openedFor.map((entry) => (
-                  <option key={entry.id} value={entry.id}>
-                    {entry.name}
-                  </option>
-                ))}
-              </select>
+                options={[['', 'not said'], ...studio.openedFor.map((entry) => [entry.id, entry.name] as const)]}
+              />
             ),
           },
         ]
@@ -211,7 +204,7 @@ export default function DocumentsPart({ pricer, member, today }: PartProps) {
           hint="Time away never counts."
           value={settings.documentClock}
           options={documentClocks.map((each) => [each, each] as const)}
-          onChange={(event) => void saveSettings({ documentClock: event.target.value as DocumentClock })}
+          onPick={(picked) => void saveSettings({ documentClock: picked as DocumentClock })}
         />
       </div>
       <Section

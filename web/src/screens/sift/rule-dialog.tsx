@@ -10,14 +10,14 @@ import {
 import { noJob } from '@half-penny/core/entries';
 import { type Member } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { useSession } from '../../data/session';
-import { trail } from '../../data/trail';
+import { useRules } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
-import { SelectField, TextField } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { JobPicker } from '../../parts/job-picker';
 import { useSubmit } from '../../parts/use-submit';
 import { captureWork, type RuleEffect } from '../../workers/capture';
@@ -54,7 +54,7 @@ export function RuleDialog({
   );
   const [posts, setPosts] = useState(rule.posts);
   const [back, setBack] = useState(true);
-  const rules = useLiveQuery(() => trail.rules.toArray(), []);
+  const rules = useRules();
   const read = tryRead(sentence);
   const made: PlacingRule | null =
     'when' in read && rules
@@ -104,8 +104,8 @@ export function RuleDialog({
             label="…then"
             value={then.act}
             options={acts}
-            onChange={(event) => {
-              const act = event.target.value as Outcome['act'];
+            onPick={(picked) => {
+              const act = picked as Outcome['act'];
               setThen(
                 act === 'place' ? placeOn({ workspaceId: workspace.id, projectId: null, taskId: null }) : { act },
               );
@@ -120,7 +120,7 @@ export function RuleDialog({
                 value={then.projectId || then.unlisted ? then : noJob}
                 none="Choose a job"
                 onPick={(job) => setPlace(job)}
-                className="min-h-8 border-b border-strong py-1"
+                boxed
               />
             </div>
           )}
@@ -131,7 +131,7 @@ export function RuleDialog({
               label="Service"
               value={then.serviceId ?? ''}
               options={[['', 'not said'], ...pricer.book.services.map((each) => [each.id, each.name] as const)]}
-              onChange={(event) => setPlace({ serviceId: event.target.value || null })}
+              onPick={(picked) => setPlace({ serviceId: picked || null })}
             />
             <TextField
               label="Sentence for the client"
@@ -155,7 +155,7 @@ export function RuleDialog({
                   ['', 'none'],
                   ...pricer.book.workspace.openedFor.map((each) => [each.id, each.name] as const),
                 ]}
-                onChange={(event) => setPlace({ openedForId: event.target.value || null })}
+                onPick={(picked) => setPlace({ openedForId: picked || null })}
               />
             )}
           </div>

@@ -1,7 +1,7 @@
-import { useLiveQuery } from 'dexie-react-hooks';
 import { lazy, Suspense, useEffect, useState } from 'react';
-import { useMember, usePricer, useToday } from '../../data/queries';
-import { trail } from '../../data/trail';
+import { usePricer } from '../../data/book';
+import { useMember, useToday } from '../../data/queries';
+import { usePostingRules } from '../../data/trail';
 
 // Few have such rules: what posts comes when the first one is there.
 const Posting = lazy(() => import('./posting'));
@@ -11,7 +11,7 @@ export default function RulePosts() {
   const pricer = usePricer();
   const member = useMember(pricer);
   const today = useToday();
-  const asked = useLiveQuery(() => trail.rules.filter((rule) => rule.on && rule.posts).count(), []);
+  const asked = usePostingRules();
   const alone = useLock('half-penny-rule-posts');
   if (!pricer || !member || !asked || !alone) return null;
   return (

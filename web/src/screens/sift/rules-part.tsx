@@ -1,7 +1,6 @@
 import { writeSentence, type PlacingRule } from '@half-penny/core/capture';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
-import { trail } from '../../data/trail';
+import { useRules } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
 import { Check } from '../../parts/check';
 import { Button } from '../../parts/button';
@@ -15,7 +14,7 @@ import type { PartProps } from './sift';
 /** The rules in their order: of several that catch the same, the first decides. */
 export default function RulesPart({ pricer, member }: PartProps) {
   const change = useTrailChanges();
-  const stored = useLiveQuery(() => trail.rules.toArray(), []);
+  const stored = useRules();
   const [open, setOpen] = useState<NewRule | null>(null);
   if (!stored) return <Loading />;
   const rules = stored.toSorted((a, b) => a.order - b.order);

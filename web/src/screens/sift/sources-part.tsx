@@ -11,7 +11,6 @@ import {
 } from '@half-penny/formats/activity';
 import { readCalendar } from '@half-penny/formats/calendar';
 import { readTable, type Table } from '@half-penny/formats/hours';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { pairingKey } from '../../data/collect';
 import {
@@ -19,16 +18,17 @@ import {
   forgetImpossible,
   keepActivities,
   saveSettings,
-  trail,
   useCaptureSettings,
   wipeTrail,
+  useActivityCount,
 } from '../../data/trail';
 import { removeOldTrailBackups } from '../../data/trail-backup';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
 import { Connect } from '../../parts/connect';
 import { Dialog } from '../../parts/dialog';
-import { SavedField, SelectField, TextField } from '../../parts/field';
+import { SavedField, TextField } from '../../parts/field';
+import { SelectField } from '../../parts/select';
 import { FileButton } from '../../parts/file-button';
 import { Loading, Section } from '../../parts/page';
 import { captureWork } from '../../workers/capture';
@@ -38,7 +38,7 @@ import { TrailCopy } from './trail-copy';
 /** Where activity comes from, what is never recorded, how it becomes stretches, and wiping it. */
 export default function SourcesPart(props: PartProps) {
   const settings = useCaptureSettings();
-  const count = useLiveQuery(() => trail.activities.count(), []);
+  const count = useActivityCount();
   if (!settings || count === undefined) return <Loading />;
   const lines = (list: readonly string[]) => list.join('\n');
   const list = (text: string) =>
@@ -320,10 +320,10 @@ function Files({ pricer, member, today }: PartProps) {
                 ['seconds', 'seconds'],
                 ['minutes', 'minutes'],
               ]}
-              onChange={(event) =>
+              onPick={(picked) =>
                 setCalls({
                   ...calls,
-                  mapping: { ...calls.mapping, lengthIn: event.target.value as CallMapping['lengthIn'] },
+                  mapping: { ...calls.mapping, lengthIn: picked as CallMapping['lengthIn'] },
                 })
               }
             />

@@ -5,11 +5,13 @@ import { addDays, type Day } from '@half-penny/core/time';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { useAllTime, type TimeRow } from '../../data/all-time';
-import { useMember, usePricer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useMember, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { showShortDay } from '../../parts/days';
 import { lengthForEditing, saveLength } from '../../parts/editing';
-import { SelectField, TextField, type Option } from '../../parts/field';
+import { TextField } from '../../parts/field';
+import { SelectField, type Option } from '../../parts/select';
 import { Length, Worth } from '../../parts/figures';
 import { JobPicker } from '../../parts/job-picker';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -86,7 +88,7 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
   const rows = useMemo(() => all.filter((row) => fits(pricer, row, asked)), [pricer, all, asked]);
   const current = rows.find((row) => row.entry.id === active) ?? rows[0];
   const owner = pricer.member.get(current?.entry.memberId ?? '') ?? self ?? pricer.book.members[0]!;
-  const { act: begin, windows } = useActions(pricer, owner, today);
+  const { act: begin, windows } = useActions(pricer, owner);
   const act = useCallback(
     (action: Action, entries: readonly Entry[]) => {
       begin(action, entries);
@@ -256,14 +258,14 @@ function Filters({ pricer, today, asked, ask, from, to }: Omit<SheetProps, 'rows
         label="Standing"
         value={asked.where}
         options={[['', 'All'], ...whereabouts.map((each) => [each, each] as const)]}
-        onChange={(event) => ask({ where: event.target.value })}
+        onPick={(picked) => ask({ where: picked })}
         className="w-32"
       />
       <SelectField
         label="Client"
         value={asked.client}
         options={named(book.clients, 'All clients')}
-        onChange={(event) => ask({ client: event.target.value, project: '', task: '' })}
+        onPick={(picked) => ask({ client: picked, project: '', task: '' })}
         className="w-48"
       />
       {book.members.length > 1 && (
@@ -271,7 +273,7 @@ function Filters({ pricer, today, asked, ask, from, to }: Omit<SheetProps, 'rows
           label="Who"
           value={asked.member}
           options={named(book.members, 'Everybody')}
-          onChange={(event) => ask({ member: event.target.value })}
+          onPick={(picked) => ask({ member: picked })}
           className="w-36"
         />
       )}

@@ -1,5 +1,6 @@
+import { Select } from '../../parts/select';
 import { ownNameOf } from '../../parts/jobs';
-import { Options } from '../../parts/field';
+
 import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
 import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
 import { inWords, lackingOf, noJob } from '@half-penny/core/entries';
@@ -285,14 +286,14 @@ function ServiceChoice({ pricer, member, entry }: { pricer: Pricer; member: Memb
   const { attempt } = useChanges();
   if (pricer.book.services.length === 0) return null;
   return (
-    <select
-      aria-label={`Service of ${nameOf(pricer, entry).slice(0, 80)}`}
+    <Select
+      name={`Service of ${nameOf(pricer, entry).slice(0, 80)}`}
       value={valueOfService(entry)}
-      onChange={(event) => void attempt('entry.edit', { id: entry.id, ...serviceOf(event.target.value) })}
-      className="-ml-1 block max-w-full cursor-pointer appearance-none rounded-sm bg-transparent px-1 text-xs text-soft hover:bg-time-ground"
-    >
-      <Options options={serviceOptions(pricer, member, entry.projectId, entry)} />
-    </select>
+      onPick={(picked) => void attempt('entry.edit', { id: entry.id, ...serviceOf(picked) })}
+      look="quiet"
+      className="-ml-1 text-xs"
+      options={serviceOptions(pricer, member, entry.projectId, entry)}
+    />
   );
 }
 

@@ -67,7 +67,7 @@ export function DaySheet(props: DaySheetProps) {
   const entryRows = rows.filter((row) => row.kind === 'entry');
   const entries = entryRows.map((row) => row.entry);
   const columns = useColumns({ pricer, member, day, now, rows });
-  const { act: begin, windows } = useActions(pricer, member, today);
+  const { act: begin, windows } = useActions(pricer, member);
   const act = useCallback(
     (action: Action, meant: readonly Entry[]) => {
       begin(action, meant);

@@ -3,7 +3,8 @@ import { addDays, isDay, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
-import { useAbsences, useDay, useMember, usePlansOfRange, usePricer, useTimer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useAbsences, useDay, useMember, usePlansOfRange, useTimer, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showDay } from '../../parts/days';
@@ -96,7 +97,7 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       >
         <ChevronLeft size={16} />
       </Button>
-      <DayField label="Day" bare value={day} today={today} onPick={goTo} className="w-28" />
+      <DayField label="Day" bare value={day} onPick={goTo} className="w-36" />
       <Button
         kind="quiet"
         aria-label="The day after"

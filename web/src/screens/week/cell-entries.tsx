@@ -9,7 +9,8 @@ import { Button } from '../../parts/button';
 import { CoinButton } from '../../parts/coin-button';
 import { showDay } from '../../parts/days';
 import { lengthForEditing, saveLength } from '../../parts/editing';
-import { SavedField, SavedSelect } from '../../parts/field';
+import { SavedField } from '../../parts/field';
+import { SavedSelect } from '../../parts/select';
 import { isKey } from '../../parts/keys';
 import { showSpan } from '../../parts/spans';
 

@@ -2,11 +2,9 @@ import { jobName, type Pricer } from '@half-penny/core/billing';
 import { inWords, missingIn } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { daysFrom, showExactly, showLength, type Day } from '@half-penny/core/time';
-import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { useAbsences, useEntriesOfRange, usePlansOfRange } from '../../data/queries';
-import { useSession } from '../../data/session';
+import { useAbsences, useEntriesOfRange, usePlansOfRange, useBegan } from '../../data/queries';
 import { showDay, showShortestDay } from '../../parts/days';
 import { Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
@@ -151,20 +149,6 @@ function MissingOf({ pricer, member, today, from, to, named }: MissingProps & { 
       />
     </div>
   );
-}
-
-/** The day from which a member's hours can be missing: where it is not said, that of the first entry. */
-function useBegan(member: Member): Day | undefined {
-  const { database } = useSession();
-  return useLiveQuery(async () => {
-    if (member.owesFrom !== undefined) return member.owesFrom;
-    const first = await database
-      .rows('entries')
-      .where('[memberId+day]')
-      .between([member.id, ''], [member.id, '\uffff'])
-      .first();
-    return first?.day ?? '9999-12-31';
-  }, [database, member]);
 }
 
 const linkLook = 'rounded-sm underline-offset-4 hover:underline';

@@ -207,7 +207,11 @@ export function WeekGrid({ pricer, member, today, data }: WeekGridProps) {
         return event.preventDefault();
       }
       if (!/^\d$/.test(event.key)) return;
-      if (target.closest('input, textarea, select, [role=dialog], [role=listbox], [contenteditable], [data-place]'))
+      if (
+        target.closest(
+          'input, textarea, [role=combobox], [role=dialog], [role=listbox], [contenteditable], [data-place]',
+        )
+      )
         return;
       event.preventDefault();
       if (rows.length === 0) return addJob()?.click();

@@ -1,9 +1,11 @@
+import { Select } from '../../parts/select';
 import type { Id, Member } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
 import { addDays, isDay, isoWeekOf, startOfWeek, weekPeriodOf } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
-import { useMember, usePricer, useToday } from '../../data/queries';
+import { usePricer } from '../../data/book';
+import { useMember, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { showShortestDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
@@ -77,18 +79,13 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
         </Button>
       )}
       {pricer.book.members.length > 1 && (
-        <select
-          aria-label="Whose week"
+        <Select
+          name="Whose week"
           value={member.id}
-          onChange={(event) => go({ member: event.target.value })}
-          className="rounded-md border border-rule bg-sheet px-1 py-1 text-sm text-soft"
-        >
-          {pricer.book.members.map((each) => (
-            <option key={each.id} value={each.id}>
-              {each.name}
-            </option>
-          ))}
-        </select>
+          onPick={(picked) => go({ member: picked })}
+          className="w-auto!"
+          options={pricer.book.members.map((each) => [each.id, each.name] as const)}
+        />
       )}
     </nav>
   );

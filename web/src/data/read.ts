@@ -1,0 +1,37 @@
+import type { Reader } from '@half-penny/core/engine';
+import type { Id, IndexName, Rows, TableName } from '@half-penny/core/model';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useSession } from './session';
+
+// How a screen reads the workspace: it says what it wants, and is told again when that became different, in this tab or another.
+// undefined = not read yet.
+
+/**
+ * Reads in one transaction, so that what is read together belongs together, and follows it.
+ *
+ * @param read awaits nothing but what it reads
+ * @param on what it depends on
+ */
+export function useRead<T>(read: (reader: Reader) => Promise<T> | T, on: readonly unknown[]): T | undefined {
+  const { database, reader } = useSession();
+  return useLiveQuery(() => database.transaction('r', database.tables, () => read(reader)), [database, ...on]);
+}
+
+/** All rows of a small table. */
+export const useAll = <T extends TableName>(table: T): Rows[T][] | undefined =>
+  useRead((reader) => reader.all(table), [table]);
+
+/** Rows of a table by an index. */
+export function useBy<T extends TableName>(
+  table: T,
+  index: IndexName<T>,
+  keys: readonly (string | number)[],
+): Rows[T][] | undefined {
+  // A list made anew with the same keys in it asks for nothing new.
+  const written = JSON.stringify(keys);
+  return useRead((reader) => reader.by(table, index, JSON.parse(written) as typeof keys), [table, index, written]);
+}
+
+/** A row; null where there is none. */
+export const useRow = <T extends TableName>(table: T, id: Id | null): Rows[T] | null | undefined =>
+  useRead(async (reader) => (id === null ? null : ((await reader.get(table, id)) ?? null)), [table, id]);
