@@ -1,8 +1,8 @@
 import type { Id } from '@half-penny/core/model';
 import { useEffect } from 'react';
 import { noteDoubt } from '../data/doubt-store';
-import { usePricer } from '../data/book';
-import { useMember, useTimer } from '../data/queries';
+import { usePricer, useTimer } from '../data/book';
+import { useMember } from '../data/queries';
 import { useSession } from '../data/session';
 
 const BEAT = 5_000;

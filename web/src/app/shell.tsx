@@ -2,8 +2,8 @@ import { runningSeconds } from '@half-penny/core/entries';
 import { showLength } from '@half-penny/core/time';
 import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
-import { usePricer } from '../data/book';
-import { useMember, useTimer, useToday } from '../data/queries';
+import { usePricer, useTimer } from '../data/book';
+import { useMember, useToday } from '../data/queries';
 import { useReadyReports } from '../data/ready-reports';
 import { useChanges, useSession } from '../data/session';
 import { Loading } from '../parts/page';
@@ -15,7 +15,6 @@ import { useAppDispatch, useAppSelector } from '../state/store';
 import { Fallen } from './fallen';
 import { usePresence } from './presence';
 import { useLater } from '../parts/use-later';
-import { lastChangedIn } from '../state/last-change';
 import { places, sections } from './sections';
 import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 
@@ -183,9 +182,10 @@ function useShellKeys() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { undo, redo } = useChanges();
+  const lastChange = useAppSelector((state) => state.shell.lastChange);
   useKeys({
     undo: () => {
-      if (lastChangedIn() === 'workspace') return void undo();
+      if (lastChange === 'workspace') return void undo();
       void import('../data/trail-changes').then(({ undoTrail }) => undoTrail());
     },
     redo: () => void redo(),

@@ -1,3 +1,4 @@
+import { useTimer } from './book';
 import { entryOfTimer, owedOnDay, recordedOn } from '@half-penny/core/entries';
 import type { Entry, Member, Timer } from '@half-penny/core/model';
 import { clip, dayOf, type Interval } from '@half-penny/core/time';
@@ -5,7 +6,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state/store';
 import type { Doubt } from './database';
-import { readRange, useAbsences, useEntriesOfDay, useTimer } from './queries';
+import { readRange, useAbsences, useEntriesOfDay } from './queries';
 import { registry } from './registry';
 import { useSession } from './session';
 

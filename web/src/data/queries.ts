@@ -1,6 +1,6 @@
 import { useAll, useRow, useRead } from './read';
 import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
-import type { Absence, Entry, Id, Member, Picture, PlannedTime, Rows, Timer } from '@half-penny/core/model';
+import type { Absence, Entry, Id, Member, Picture, PlannedTime, Rows } from '@half-penny/core/model';
 import { jobKey, startOf } from '@half-penny/core/entries';
 import { dayOf, type Day } from '@half-penny/core/time';
 import { useMemo } from 'react';
@@ -34,16 +34,6 @@ export function useDay(memberId: Id | null, day: Day): { pricer: Pricer; items: 
   return useMemo(
     () => (pricer && entries ? { pricer, items: worthOf(pricer, entries) } : undefined),
     [pricer, entries],
-  );
-}
-
-/** What runs for the member; null when nothing does. */
-export function useTimer(): Timer | null | undefined {
-  const { database, memberId } = useSession();
-  return useRead(
-    async () =>
-      memberId === null ? null : ((await database.rows('timers').where('memberId').equals(memberId).first()) ?? null),
-    [database, memberId],
   );
 }
 

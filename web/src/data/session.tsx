@@ -1,7 +1,7 @@
 import type { CommandInput, CommandName } from '@half-penny/core/commands';
 import { Question, type Id, type JournalRow } from '@half-penny/core/model';
 import { createContext, useCallback, useContext, useMemo, type ReactNode } from 'react';
-import { changedIn } from '../state/last-change';
+import { changedIn } from '../state/shell';
 import { askPerson } from '../state/questions';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
@@ -69,7 +69,7 @@ export function useChanges(): Changes {
   const say = useCallback(
     (row: JournalRow, undoable: boolean) => {
       if (row.changes.length === 0) return;
-      changedIn('workspace');
+      dispatch(changedIn('workspace'));
       dispatch(noticed({ text: row.title, fault: false, undo: undoable ? row.seq : null }));
     },
     [dispatch],

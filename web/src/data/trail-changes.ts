@@ -1,6 +1,7 @@
 import { wordsOf } from './in-words';
 import { useCallback } from 'react';
-import { changedIn } from '../state/last-change';
+import { changedIn } from '../state/shell';
+import { store } from '../state/store';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import { trail } from './trail';
@@ -61,7 +62,7 @@ async function change(changes: TrailChange): Promise<number> {
       },
     );
   taken.push({ number: ++last, back });
-  changedIn('trail');
+  store.dispatch(changedIn('trail'));
   if (taken.length > MOST) taken.shift();
   return last;
 }
@@ -70,7 +71,7 @@ async function change(changes: TrailChange): Promise<number> {
 export async function undoTrail(number = last): Promise<void> {
   while (taken.length > 0 && taken.at(-1)!.number >= number) await taken.pop()!.back();
   // What is left to take back is of the workspace.
-  if (taken.length === 0) changedIn('workspace');
+  if (taken.length === 0) store.dispatch(changedIn('workspace'));
 }
 
 /** How components change the trail: said in a notice with "Undo". */

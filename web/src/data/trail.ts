@@ -152,7 +152,7 @@ export async function wipeTrail(all: boolean): Promise<void> {
 
 /** Changes as often as anything that a day's stretches are made of does. */
 export function useTrailVersion(start: number, end: number): string | undefined {
-  return useLiveQuery(async () => {
+  const read = async () => {
     const activities = trail.activities.where('from').between(start - DAY, end);
     const [count, last, placings, rules, settings, switches, openedFor] = await Promise.all([
       activities.count(),
@@ -168,7 +168,8 @@ export function useTrailVersion(start: number, end: number): string | undefined 
     ]);
     // Placings are few and small; their contents tell whether anything changed.
     return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, openedFor]);
-  }, [start, end]);
+  };
+  return useLiveQuery(() => trail.transaction('r', trail.tables, read), [start, end]);
 }
 
 /**

@@ -1,7 +1,7 @@
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, nanoid, type PayloadAction } from '@reduxjs/toolkit';
 
 export interface Notice {
-  id: number;
+  id: string;
   text: string;
   fault: boolean;
   /** The change that "Undo" on the notice takes back. */
@@ -11,7 +11,6 @@ export interface Notice {
 }
 
 const MOST = 3;
-let lastId = 0;
 
 /** Short messages after a change or a fault. */
 export const noticesSlice = createSlice({
@@ -19,10 +18,10 @@ export const noticesSlice = createSlice({
   initialState: [] as Notice[],
   reducers: {
     noticed: {
-      prepare: (notice: Omit<Notice, 'id'>) => ({ payload: { ...notice, id: ++lastId } }),
+      prepare: (notice: Omit<Notice, 'id'>) => ({ payload: { ...notice, id: nanoid() } }),
       reducer: (state, { payload }: PayloadAction<Notice>) => [...state, payload].slice(-MOST),
     },
-    dismissed: (state, { payload }: PayloadAction<number>) => state.filter((notice) => notice.id !== payload),
+    dismissed: (state, { payload }: PayloadAction<string>) => state.filter((notice) => notice.id !== payload),
   },
 });
 export const { noticed, dismissed } = noticesSlice.actions;

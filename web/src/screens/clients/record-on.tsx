@@ -1,9 +1,10 @@
+import { useTimer } from '../../data/book';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Job } from '@half-penny/core/entries';
 import type { Project, Task } from '@half-penny/core/model';
 import { Pause, Play } from 'lucide-react';
 import { lazy, Suspense } from 'react';
-import { useMember, useTimer, useToday } from '../../data/queries';
+import { useMember, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 

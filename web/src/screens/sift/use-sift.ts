@@ -1,3 +1,4 @@
+import { useTimer } from '../../data/book';
 import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
 import type { PlaceOutcome, SiftRow } from '@half-penny/core/capture';
 import { digitsOf } from '@half-penny/core/entries';
@@ -6,7 +7,7 @@ import { type Entry, type Member } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
 import { boundsOfDay, type Day, type Interval } from '@half-penny/core/time';
 import { useEffect, useMemo, useState } from 'react';
-import { useEntriesOfRange, useTimer } from '../../data/queries';
+import { useEntriesOfRange } from '../../data/queries';
 import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
 import { useAppSelector } from '../../state/store';
