@@ -9,4 +9,4 @@ export function captureWork(): Remote<CaptureWork> {
   return working;
 }
 
-export type { Looked, RuleEffect, SiftDay, SiftQuery } from './capture.worker';
+export type { Looked, RuleEffect, SiftDay } from './capture.worker';

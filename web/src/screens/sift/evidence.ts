@@ -1,6 +1,5 @@
 import type { Evidence, Outcome, SiftRow } from '@half-penny/core/capture';
 import type { Pricer } from '@half-penny/core/billing';
-import { documentName } from '@half-penny/core/capture';
 import { showLength } from '@half-penny/core/time';
 
 export const minutesOf = (ms: number): string => showLength(Math.round(ms / 60_000) * 60);
@@ -65,5 +64,3 @@ export function reasonOf(pricer: Pricer, { stretch, offer }: SiftRow): string {
   const sure = offer.confidence === null ? '' : ` · ${Math.round(offer.confidence * 100)} %`;
   return `Likely ${showOutcome(pricer, offer.outcome)}${sure}: ${offer.reasons.join(', ')}`;
 }
-
-export { documentName };

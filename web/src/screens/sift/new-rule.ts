@@ -1,11 +1,4 @@
-import {
-  captureDefaults,
-  writeSentence,
-  type Condition,
-  type Outcome,
-  type PlacingRule,
-  type Subject,
-} from '@half-penny/core/capture';
+import { writeSentence, type Condition, type Outcome, type PlacingRule, type Subject } from '@half-penny/core/capture';
 import { newId } from '../../data/registry';
 import type { StretchLine } from './acts';
 
@@ -63,5 +56,3 @@ export const ruleAgain = (rule: PlacingRule): NewRule => ({
   posts: rule.posts,
   before: rule,
 });
-
-export { captureDefaults };

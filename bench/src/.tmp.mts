@@ -1,2 +1,0 @@
-import { benchRates } from '/work/main/bench/src/rates';
-await benchRates();
