@@ -1,3 +1,4 @@
+import { putEntries } from './entry-writes';
 import * as z from 'zod';
 import { sourceTables } from '../billing/sources';
 import { agreedDefaults } from '../model/defaults-billing';
@@ -5,7 +6,7 @@ import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
 import { dayOf } from '../time/day';
-import { command, need, Plan } from '../engine/command';
+import { command, Plan, needAll } from '../engine/command';
 import { pickedFields } from './invoices';
 import { countOf, leftOf, sayCount, type Picked } from './left';
 import { plainCommands } from '../engine/plain';
@@ -67,7 +68,7 @@ export const removeAdjustments = command({
   input: z.strictObject({ ids: z.array(fields.id).min(1, 'Pick at least one.') }),
   async plan(reader, input) {
     const plan = new Plan();
-    for (const id of input.ids) plan.remove('adjustments', (await need(reader, 'adjustments', id, 'adjustment')).id);
+    for (const { id } of await needAll(reader, 'adjustments', input.ids, 'adjustment')) plan.remove('adjustments', id);
     return plan;
   },
 });
@@ -78,12 +79,13 @@ export const makeInternal = command({
   input: z.strictObject({ entryIds: pickedFields.entryIds, costLineIds: pickedFields.costLineIds }),
   async plan(reader, input) {
     const plan = new Plan();
-    for (const id of input.entryIds ?? []) {
-      const entry = await need(reader, 'entries', id, 'entry');
-      plan.put('entries', { ...entry, billableSeconds: 0 });
-    }
-    for (const id of input.costLineIds ?? []) {
-      const line = await need(reader, 'costLines', id, 'cost');
+    const entries = await needAll(reader, 'entries', input.entryIds ?? [], 'entry');
+    await putEntries(
+      plan,
+      reader,
+      entries.map((entry) => [entry, { ...entry, billableSeconds: 0 }] as const),
+    );
+    for (const line of await needAll(reader, 'costLines', input.costLineIds ?? [], 'cost')) {
       plan.put('costLines', { ...line, forClient: false });
     }
     return plan;

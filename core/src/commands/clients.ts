@@ -3,7 +3,7 @@ import { clientDefaults, serviceDefaults } from '../model/defaults';
 import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
-import { command, defined, need, Plan, type Command } from '../engine/command';
+import { command, defined, need, Plan, type Command, needAll } from '../engine/command';
 import { plainCommands } from '../engine/plain';
 
 // Who is invoiced and what for: clients, their people, what was agreed with them, services and the headings they fall under.
@@ -38,8 +38,8 @@ export const archiveClients = command({
   input: z.strictObject({ ids: z.array(fields.id).min(1).max(20_000), archived: z.boolean() }),
   async plan(reader, { ids, archived }) {
     const plan = new Plan();
-    for (const id of new Set(ids)) {
-      plan.put('clients', { ...(await need(reader, 'clients', id, 'client')), archived });
+    for (const client of await needAll(reader, 'clients', ids, 'client')) {
+      plan.put('clients', { ...client, archived });
     }
     return plan;
   },
@@ -96,8 +96,8 @@ export const orderStages = command({
   input: z.strictObject({ ids: z.array(fields.id).min(1).max(1000) }),
   async plan(reader, { ids }) {
     const plan = new Plan();
-    for (const [order, id] of ids.entries()) {
-      plan.put('stages', { ...(await need(reader, 'stages', id, 'stage')), order });
+    for (const [order, stage] of (await needAll(reader, 'stages', ids, 'stage')).entries()) {
+      plan.put('stages', { ...stage, order });
     }
     return plan;
   },

@@ -9,7 +9,7 @@ import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import * as R from '../model/records';
 import type { Cost, CostLine } from '../model/records';
-import { command, defined, need, Plan } from '../engine/command';
+import { command, defined, need, Plan, needAll } from '../engine/command';
 import { plainCommands } from '../engine/plain';
 import { overlay, type Reader } from '../engine/store';
 
@@ -122,7 +122,7 @@ export const removeCosts = command({
   async plan(reader, input) {
     const plan = new Plan();
     for (const line of await reader.by('costLines', 'costId', input.ids)) await removeLine(reader, plan, line.id);
-    for (const id of input.ids) plan.remove('costs', (await need(reader, 'costs', id, 'cost')).id);
+    for (const { id } of await needAll(reader, 'costs', input.ids, 'cost')) plan.remove('costs', id);
     return plan;
   },
 });

@@ -1,3 +1,4 @@
+import { onInvoice, putEntries, putEntry, putNewEntry, refuseIssued } from './entry-writes';
 import * as z from 'zod';
 import { billableOf } from '../billing/billed-lengths';
 import { joinSpans, shiftSpans, splitSpans, startOf, withLength } from '../entries/spans';
@@ -10,7 +11,7 @@ import { joinTags, tagsOf, withoutTags } from '../model/tags';
 import type { Id } from '../model/ids';
 import { entrySchema, spanSchema, type Allocation, type Entry, type Member } from '../model/records';
 import { shareOut } from '../money/share';
-import { command, defined, need, Plan } from '../engine/command';
+import { command, defined, need, Plan, needAll } from '../engine/command';
 import type { Reader } from '../engine/store';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
 
@@ -46,7 +47,7 @@ export const addEntry = command({
     // Times that do not come to the length are refused by the record's own rule.
     const timed =
       entry.spans.length > 0 ? { ...withTimes(entry, entry.spans, member.zone), seconds: input.seconds } : entry;
-    return new Plan().put('entries', timed);
+    return putNewEntry(new Plan(), timed);
   },
 });
 
@@ -60,7 +61,8 @@ export const editEntry = command({
   async plan(reader, input) {
     const before = await need(reader, 'entries', input.id, 'entry');
     const plan = new Plan();
-    await putEntry(plan, reader, before, await edited(reader, before, input));
+    const member = await need(reader, 'members', input.memberId ?? before.memberId, 'member');
+    await putEntry(plan, reader, before, edited(before, input, member));
     return plan;
   },
 });
@@ -79,10 +81,13 @@ export const editEntries = command({
     .required({ ids: true }),
   async plan(reader, { ids, ...input }) {
     const plan = new Plan();
-    for (const id of new Set(ids)) {
-      const before = await need(reader, 'entries', id, 'entry');
-      await putEntry(plan, reader, before, await edited(reader, before, input));
-    }
+    const entries = await needAll(reader, 'entries', ids, 'entry');
+    const memberOf = await membersOf(reader, entries);
+    await putEntries(
+      plan,
+      reader,
+      entries.map((before) => [before, edited(before, input, memberOf(before))] as const),
+    );
     return plan;
   },
 });
@@ -90,14 +95,13 @@ export const editEntries = command({
 type Edit = { [K in keyof Omit<Entry, 'id' | 'laterDays' | 'source'>]?: Entry[K] | undefined };
 
 /** An entry after an edit: times follow a typed length and a new day, and the length follows typed times. */
-async function edited(reader: Reader, before: Entry, input: Edit): Promise<Entry> {
+function edited(before: Entry, input: Edit, member: Member): Entry {
   const after: Entry = {
     ...before,
     ...defined(input),
     ...jobAfter(input, before),
     ...serviceAfter(input, before),
   };
-  const member = await need(reader, 'members', after.memberId, 'member');
   let { spans } = before;
   if (input.spans) spans = input.spans;
   else {
@@ -125,10 +129,15 @@ export const tagEntries = command({
   input: z.strictObject({ ids: idList, add: tagList, remove: tagList }),
   async plan(reader, { ids, add, remove }) {
     const plan = new Plan();
-    for (const id of new Set(ids)) {
-      const { tags: before, ...entry } = await need(reader, 'entries', id, 'entry');
-      plan.put('entries', { ...entry, ...tagged(joinTags(withoutTags(before ?? [], remove), add)) });
-    }
+    const entries = await needAll(reader, 'entries', ids, 'entry');
+    await putEntries(
+      plan,
+      reader,
+      entries.map((before) => {
+        const { tags, ...entry } = before;
+        return [before, { ...entry, ...tagged(joinTags(withoutTags(tags ?? [], remove), add)) }] as const;
+      }),
+    );
     return plan;
   },
 });
@@ -147,7 +156,7 @@ export const removeEntries = command({
       plan.remove('allocations', each.id);
     }
     for (const each of await reader.by('adjustments', 'entryId', input.ids)) plan.remove('adjustments', each.id);
-    for (const id of input.ids) plan.remove('entries', (await need(reader, 'entries', id, 'entry')).id);
+    for (const { id } of await needAll(reader, 'entries', input.ids, 'entry')) plan.remove('entries', id);
     return plan;
   },
 });
@@ -174,7 +183,8 @@ export const splitEntry = command({
       billableSeconds: billable[index]!,
     }));
     parts[1] = { ...parts[1]!, id: input.secondId ?? newId(), planId: null, source: '', stretchIds: [] };
-    const plan = new Plan().put('entries', parts[0]!).put('entries', parts[1]);
+    const plan = putNewEntry(new Plan(), parts[1]);
+    await putEntry(plan, reader, entry, parts[0]!);
     for (const draft of await reader.by('allocations', 'entryId', [entry.id])) {
       const shares = parts.map((part) => billableOf(part));
       plan.remove('allocations', draft.id);
@@ -199,8 +209,7 @@ export const joinEntries = command({
   input: z.strictObject({ ids: z.array(fields.id).min(2, 'Choose at least two entries to join.').max(500) }),
   async plan(reader, input) {
     const ids = [...new Set(input.ids)];
-    const entries: Entry[] = [];
-    for (const id of ids) entries.push(await need(reader, 'entries', id, 'entry'));
+    const entries = await needAll(reader, 'entries', ids, 'entry');
     entries.sort((a, b) =>
       a.day < b.day ? -1 : a.day > b.day ? 1 : (startOf(a) ?? Infinity) - (startOf(b) ?? Infinity),
     );
@@ -222,7 +231,8 @@ export const joinEntries = command({
       stretchIds: entries.flatMap((entry) => entry.stretchIds),
       ...tagged(joinTags(...entries.map(tagsOf))),
     };
-    const plan = new Plan().put('entries', joined);
+    const plan = new Plan();
+    await putEntry(plan, reader, first, joined);
     for (const each of others) plan.remove('entries', each.id);
     await joinAllocations(plan, reader, ids, joined);
     return plan;
@@ -265,61 +275,24 @@ export const duplicateEntries = command({
   input: z.strictObject({ ids: idList, day: fields.day.optional() }),
   async plan(reader, input, { newId }) {
     const plan = new Plan();
-    for (const id of new Set(input.ids)) {
-      const entry = await need(reader, 'entries', id, 'entry');
-      const member = await need(reader, 'members', entry.memberId, 'member');
+    const entries = await needAll(reader, 'entries', input.ids, 'entry');
+    const memberOf = await membersOf(reader, entries);
+    for (const entry of entries) {
       const copy: Entry = { ...entry, id: newId(), planId: null, source: '', stretchIds: [] };
-      plan.put('entries', copied(copy, input.day ?? entry.day, member));
+      putNewEntry(plan, copied(copy, input.day ?? entry.day, memberOf(entry)));
     }
     return plan;
   },
 });
 
+/** Whose entries are, each member read once. */
+async function membersOf(reader: Reader, entries: readonly Entry[]): Promise<(entry: Entry) => Member> {
+  const ids = entries.map((entry) => entry.memberId);
+  const members = new Map((await needAll(reader, 'members', ids, 'member')).map((row) => [row.id, row]));
+  return (entry) => members.get(entry.memberId)!;
+}
+
 function copied(entry: Entry, day: string, { zone }: Member): Entry {
   if (day === entry.day || entry.spans.length === 0) return { ...withTimes(entry, entry.seconds, zone), day };
   return withTimes(entry, shiftSpans(entry.spans, entry.day, day, zone), zone);
-}
-
-/** What may still be changed once an entry is on an issued invoice. */
-const FREE_FIELDS = new Set<string>(['id', 'note', 'spans', 'laterDays', 'planId', 'source', 'tags']);
-
-/**
- * Puts an entry as it is now, with what stands of it on a draft. Commands that change an entry all go through here.
- *
- * @throws Fault where it is on an issued invoice and more than its note or times would change
- */
-export async function putEntry(plan: Plan, reader: Reader, before: Entry | null, after: Entry): Promise<void> {
-  plan.put('entries', after);
-  if (!before) return;
-  const allocations = await reader.by('allocations', 'entryId', [before.id]);
-  if (allocations.length === 0) return;
-  const issued = allocations.filter((each) => each.amount !== null).reduce((sum, each) => sum + each.seconds, 0);
-  const locked = (Object.keys(after) as (keyof Entry)[]).some(
-    (key) => !FREE_FIELDS.has(key) && !sameData(after[key], before[key]),
-  );
-  if (issued > 0 && locked) throw new Fault(await onInvoice(reader, before.id), 'id');
-  const draft = allocations.find((each) => each.amount === null);
-  if (!draft) return;
-  const adjusted = (await reader.by('adjustments', 'entryId', [before.id])).reduce(
-    (sum, each) => sum + each.seconds,
-    0,
-  );
-  const left = billableOf(after) - issued - adjusted;
-  if (left > 0) plan.put('allocations', { ...draft, seconds: left });
-  else plan.remove('allocations', draft.id);
-}
-
-/** Whether something of an entry stands on an invoice that was issued. */
-export const isIssued = async (reader: Reader, entryId: Id): Promise<boolean> =>
-  (await reader.by('allocations', 'entryId', [entryId])).some((each) => each.amount !== null);
-
-async function refuseIssued(reader: Reader, ids: readonly Id[]): Promise<void> {
-  const issued = (await reader.by('allocations', 'entryId', ids)).find((each) => each.amount !== null);
-  if (issued) throw new Fault(await onInvoice(reader, issued.entryId!), 'ids');
-}
-
-async function onInvoice(reader: Reader, entryId: Id): Promise<string> {
-  const [allocation] = (await reader.by('allocations', 'entryId', [entryId])).filter((each) => each.amount !== null);
-  const invoice = allocation && (await reader.get('invoices', allocation.invoiceId));
-  return `This entry is on ${invoice?.frozen?.number ?? 'an issued invoice'} and stays as it was invoiced. Only its note and tags can change.`;
 }

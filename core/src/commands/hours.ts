@@ -1,3 +1,4 @@
+import { putNewEntry } from './entry-writes';
 import * as z from 'zod';
 import { blankEntry, withTimes } from '../entries/timer';
 import { serviceDefaults } from '../model/defaults';
@@ -45,7 +46,7 @@ export const importHours = command({
       members.set(member.id, member);
       const { span, ...rest } = row;
       const entry = blankEntry({ ...rest, ...jobAfter(row), ...serviceAfter(row), id: newId() });
-      plan.put('entries', span ? { ...withTimes(entry, [span], member.zone), seconds: row.seconds } : entry);
+      putNewEntry(plan, span ? { ...withTimes(entry, [span], member.zone), seconds: row.seconds } : entry);
     }
     if (mapping) {
       const [before] = await reader.by('mappings', 'head', [mapping.head]);

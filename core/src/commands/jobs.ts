@@ -6,7 +6,7 @@ import type { Id } from '../model/ids';
 import { clientSchema, projectSchema, taskSchema, WORKSPACE_ID } from '../model/records';
 import { ALWAYS } from '../time/day';
 import { command, need, Plan } from '../engine/command';
-import { putEntry } from './entries';
+import { putEntries } from './entry-writes';
 import { overlay, type Reader } from '../engine/store';
 
 const target = z.union([
@@ -43,7 +43,11 @@ export const fileJobs = command({
       throw new Fault('Nothing is recorded on this job any more.', 'unlisted', { unlisted });
     }
     const filed = { projectId, unlisted: '' };
-    for (const entry of entries) await putEntry(plan, reader, entry, { ...entry, ...filed });
+    await putEntries(
+      plan,
+      reader,
+      entries.map((entry) => [entry, { ...entry, ...filed }] as const),
+    );
     for (const row of plans) plan.put('plans', { ...row, ...filed });
     for (const row of timers) plan.put('timers', { ...row, ...filed });
     for (const row of lines) plan.put('costLines', { ...row, ...filed });

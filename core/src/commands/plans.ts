@@ -1,3 +1,4 @@
+import { putEntries, putNewEntry } from './entry-writes';
 import * as z from 'zod';
 import { shiftSpans } from '../entries/spans';
 import { blankEntry, withTimes, workOf } from '../entries/timer';
@@ -5,7 +6,7 @@ import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import type { PlannedTime } from '../model/records';
-import { command, defined, need, Plan } from '../engine/command';
+import { command, defined, need, Plan, needAll } from '../engine/command';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
 
 const planFields = {
@@ -73,10 +74,13 @@ export const removePlans = command({
   input: z.strictObject({ ids: z.array(fields.id).min(1).max(5000) }),
   async plan(reader, input) {
     const plan = new Plan();
-    for (const entry of await reader.by('entries', 'planId', input.ids)) {
-      plan.put('entries', { ...entry, planId: null });
-    }
-    for (const id of input.ids) plan.remove('plans', (await need(reader, 'plans', id, 'planned time')).id);
+    const entries = await reader.by('entries', 'planId', input.ids);
+    await putEntries(
+      plan,
+      reader,
+      entries.map((entry) => [entry, { ...entry, planId: null }] as const),
+    );
+    for (const { id } of await needAll(reader, 'plans', input.ids, 'planned time')) plan.remove('plans', id);
     return plan;
   },
 });
@@ -92,10 +96,12 @@ export const takePlans = command({
     if ((await reader.by('entries', 'planId', input.ids)).length > 0) {
       throw new Fault('This has been recorded already.', 'ids');
     }
-    for (const id of new Set(input.ids)) {
-      const planned = await need(reader, 'plans', id, 'planned time');
-      const member = await need(reader, 'members', planned.memberId, 'member');
-      const { memberId, day, start } = planned;
+    const taken = await needAll(reader, 'plans', input.ids, 'planned time');
+    const whose = taken.map((planned) => planned.memberId);
+    const members = new Map((await needAll(reader, 'members', whose, 'member')).map((row) => [row.id, row]));
+    for (const planned of taken) {
+      const { id, memberId, day, start } = planned;
+      const member = members.get(memberId)!;
       const seconds = input.seconds ?? planned.seconds;
       const entry = blankEntry({
         id: newId(),
@@ -106,7 +112,7 @@ export const takePlans = command({
         planId: id,
       });
       const timed = start === null ? entry : withTimes(entry, [{ start, end: start + seconds * 1000 }], member.zone);
-      plan.put('entries', timed);
+      putNewEntry(plan, timed);
     }
     return plan;
   },

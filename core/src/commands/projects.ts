@@ -5,7 +5,7 @@ import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import * as R from '../model/records';
 import { WorkTree } from '../rates/tree';
-import { command, defined, need, Plan } from '../engine/command';
+import { command, defined, need, Plan, needAll } from '../engine/command';
 import { plainCommands } from '../engine/plain';
 import type { Reader } from '../engine/store';
 
@@ -110,8 +110,8 @@ export const finishProjects = command({
   input: z.strictObject({ ids: z.array(fields.id).min(1).max(20_000), finished: z.boolean() }),
   async plan(reader, { ids, finished }) {
     const plan = new Plan();
-    for (const id of new Set(ids)) {
-      plan.put('projects', { ...(await need(reader, 'projects', id, 'project')), finished });
+    for (const project of await needAll(reader, 'projects', ids, 'project')) {
+      plan.put('projects', { ...project, finished });
     }
     return plan;
   },

@@ -7,7 +7,7 @@ import { spanSchema, type Entry, type Span } from '../model/records';
 import { dayOf } from '../time/day';
 import { overlapOf } from '../time/interval';
 import { command, need, Plan } from '../engine/command';
-import { putEntry } from './entries';
+import { putNewEntry, putEntry } from './entry-writes';
 import type { Reader } from '../engine/store';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
 
@@ -55,7 +55,7 @@ export const postStretches = command({
         stretchIds,
       });
       if (input.takeOut) await takeOut(plan, reader, member, whole);
-      plan.put('entries', withTimes(entry, whole, member.zone));
+      putNewEntry(plan, withTimes(entry, whole, member.zone));
     }
     if (plan.rows.size === 0) throw new Fault('All of this has been posted already.', 'entries');
     return plan;

@@ -7,7 +7,7 @@ import type { Entry, Timer } from '../model/records';
 import { dayOf, minuteOf } from '../time/day';
 import { showExactly, showMinute } from '../time/length';
 import { command, type Circumstances, defined, need, Plan } from '../engine/command';
-import { isIssued, putEntry } from './entries';
+import { putNewEntry, isIssued, putEntry } from './entry-writes';
 import type { Reader } from '../engine/store';
 import { jobAfter, jobInput, refuseFuture, refuseLacking, serviceAfter, whoIsWorking } from './work';
 
@@ -143,7 +143,7 @@ export const settleDoubt = command({
       const member = await need(reader, 'members', memberId, 'member');
       const work = { ...jobAfter(rest), ...serviceAfter(rest), note: rest.note };
       const other = blankEntry({ id: newId(), memberId, day: '', seconds, ...work });
-      plan.put('entries', withTimes(other, [{ start: end, end: end + seconds * 1000 }], member.zone));
+      putNewEntry(plan, withTimes(other, [{ start: end, end: end + seconds * 1000 }], member.zone));
     }
     return plan;
   },
@@ -217,6 +217,7 @@ async function stopInto(plan: Plan, reader: Reader, timer: Timer, at: number): P
   const before = goneOnWith && (await isIssued(reader, goneOnWith.id)) ? null : goneOnWith;
   const entry = entryOfTimer(timer, at, member.zone, before);
   plan.remove('timers', timer.id);
-  if (entry) await putEntry(plan, reader, before, entry);
+  if (entry && before) await putEntry(plan, reader, before, entry);
+  else if (entry) putNewEntry(plan, entry);
   return endOfTimer(timer, at);
 }

@@ -8,7 +8,7 @@ import type { Entry } from '../model/records';
 import { showDayShort } from '../time/day';
 import { showExactly } from '../time/length';
 import { command, need, Plan } from '../engine/command';
-import { isIssued, putEntry } from './entries';
+import { putNewEntry, isIssued, putEntry } from './entry-writes';
 import { jobAfter, jobInput } from './work';
 
 const cellSchema = z.strictObject({
@@ -53,7 +53,7 @@ export const fillWeek = command({
         );
       }
       if (!only) {
-        plan.put('entries', blankEntry({ id: newId(), memberId, day, seconds, ...job }));
+        putNewEntry(plan, blankEntry({ id: newId(), memberId, day, seconds, ...job }));
       } else if (seconds === 0) {
         if (await isIssued(reader, only.id))
           throw new Fault(`What stands on ${showDayShort(day)} has been invoiced.`, 'cells', { day });

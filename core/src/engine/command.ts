@@ -67,6 +67,21 @@ export async function need<T extends TableName>(reader: Reader, table: T, id: Id
   return row;
 }
 
+/** Rows in the order of their ids, each once, read together. @throws Fault when one of them is not there */
+export async function needAll<T extends TableName>(
+  reader: Reader,
+  table: T,
+  ids: readonly Id[],
+  what: string,
+): Promise<Rows[T][]> {
+  const distinct = [...new Set(ids)];
+  const rows = await reader.many(table, distinct);
+  return rows.map((row, index) => {
+    if (!row) throw new Fault(`This ${what} is not there any more.`, 'id', { table, id: distinct[index] });
+    return row;
+  });
+}
+
 /** The first issue of a failed parse as a fault with its path. */
 export function faultOf(error: z.ZodError, where = ''): Fault {
   const issue = error.issues[0]!;

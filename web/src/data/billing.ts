@@ -26,14 +26,19 @@ export interface Billable {
   rows: ChargeRows;
 }
 
-/** Entries, costs and agreed amounts of clients' work; only of one client's where `clientId` is given. */
-export function useBillable(pricer: Pricer | undefined, clientId?: Id): Billable | undefined {
+/** Whose work is asked for: one client's, every client's, or nobody's, as of internal work. */
+export type Whose = { clientId: Id } | 'every client' | 'nobody';
+
+/** Entries, costs and agreed amounts of clients' work. */
+export function useBillable(pricer: Pricer | undefined, whose: Whose): Billable | undefined {
+  const clientId = typeof whose === 'object' ? whose.clientId : null;
+  const every = whose === 'every client';
   const { database } = useSession();
   return useRead(
     async (reader) => {
       if (!pricer) return undefined;
       const projectIds = pricer.book.projects
-        .filter((each) => each.clientId && (!clientId || each.clientId === clientId))
+        .filter((each) => each.clientId && (every || each.clientId === clientId))
         .map((each) => each.id);
       const [entries, costLines, agreed, milestones, adjustments] = await Promise.all([
         reader.by('entries', 'projectId', projectIds),
@@ -45,9 +50,9 @@ export function useBillable(pricer: Pricer | undefined, clientId?: Id): Billable
       const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
         (row) => row !== undefined,
       );
-      const allocations = clientId
-        ? await allocationsOf(reader, { entries, costLines, agreed })
-        : await database.rows('allocations').toArray();
+      const allocations = every
+        ? await database.rows('allocations').toArray()
+        : await allocationsOf(reader, { entries, costLines, agreed });
       return {
         entries,
         adjustments,
@@ -55,7 +60,7 @@ export function useBillable(pricer: Pricer | undefined, clientId?: Id): Billable
         rows: { costs, costLines, agreed, milestones },
       };
     },
-    [database, pricer, clientId],
+    [database, pricer, clientId, every],
   );
 }
 
@@ -72,9 +77,9 @@ async function allocationsOf(
   return found.flat();
 }
 
-/** Everything to bill, by client; only one client's where `clientId` is given. */
-export function useToBill(pricer: Pricer | undefined, clientId?: Id): ToBill[] | undefined {
-  const rows = useBillable(pricer, clientId);
+/** Everything to bill, by client. */
+export function useToBill(pricer: Pricer | undefined, whose: Whose): ToBill[] | undefined {
+  const rows = useBillable(pricer, whose);
   return useMemo(
     () => (rows && pricer ? toBill(pricer, rows.entries, rows.allocations, rows.rows) : undefined),
     [rows, pricer],
@@ -170,8 +175,8 @@ function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => Id): Map<Id, T[]> {
 }
 
 /** A client's time, costs and agreed amounts, what stands of them on invoices, and what was paid of that. */
-export function useClientMoney(pricer: Pricer, clientId: Id): Omit<ProjectMoneyRows, 'orders'> | undefined {
-  const billable = useBillable(pricer, clientId);
+export function useClientMoney(pricer: Pricer, whose: Whose): Omit<ProjectMoneyRows, 'orders'> | undefined {
+  const billable = useBillable(pricer, whose);
   const invoices = useInvoices();
   return useMemo(() => {
     if (!billable || !invoices) return undefined;

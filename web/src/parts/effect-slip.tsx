@@ -16,7 +16,7 @@ interface EffectSlipProps {
 
 /** What a change would do to everything to bill: entries, before, after, difference. */
 export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
-  const rows = useBillable(pricer, clientId);
+  const rows = useBillable(pricer, clientId ? { clientId } : 'every client');
   const effect = useMemo(
     () => (book && rows ? effectOf(pricer, new Pricer(book), rows.entries, rows.allocations, rows.rows) : null),
     [pricer, book, rows],

@@ -48,7 +48,7 @@ function placeOf(pricer: Pricer, line: RateLine): string {
 export function RateCard({ pricer, title, lines, places, currency, clientId }: RateCardProps) {
   const [removing, setRemoving] = useState<RateLine | null>(null);
   const [open, setOpen] = useState<RateLine | 'new' | null>(null);
-  const clients = useToBill(pricer, clientId);
+  const clients = useToBill(pricer, clientId ? { clientId } : 'every client');
   const decided = useMemo(() => clients && secondsDecided(clients.flatMap((client) => client.items)), [clients]);
   const sorted = lines.toSorted(
     (a, b) =>

@@ -40,8 +40,8 @@ import { showKey, useKeys } from '../../parts/keys';
 export default function BillClient() {
   const { clientId = '' } = useParams();
   const pricer = usePricer();
-  const open = useToBill(pricer, clientId);
-  const billable = useBillable(pricer, clientId);
+  const open = useToBill(pricer, { clientId });
+  const billable = useBillable(pricer, { clientId });
   if (!pricer || !open || !billable)
     return (
       <Page title="To bill">

@@ -7,7 +7,7 @@ import { ToBillSection } from './to-bill-section';
 /** What is to bill, and every invoice. */
 export default function Billing() {
   const pricer = usePricer();
-  const open = useToBill(pricer);
+  const open = useToBill(pricer, 'every client');
   const invoices = useInvoices();
   if (!pricer || !open || !invoices)
     return (

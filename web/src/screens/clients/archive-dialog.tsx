@@ -14,7 +14,7 @@ interface ArchiveDialogProps {
 /** Archives clients or brings them back. */
 export function ArchiveDialog({ pricer, ids, archive, onClose }: ArchiveDialogProps) {
   const { run } = useChanges();
-  const clients = useToBill(pricer);
+  const clients = useToBill(pricer, 'every client');
   const open = clients
     ?.filter((each) => ids.includes(each.client.id))
     .map((each) => ({ name: each.client.name, minor: each.amount, currency: each.currency }));

@@ -114,7 +114,7 @@ function ClientRates({ pricer, client }: PartProps) {
 }
 
 function ClientSide({ pricer, client }: PartProps) {
-  const toBill = useToBill(pricer, client.id);
+  const toBill = useToBill(pricer, { clientId: client.id });
   if (!toBill) return <Loading />;
   const [own] = toBill;
   return (

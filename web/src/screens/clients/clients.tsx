@@ -24,7 +24,7 @@ export default function Clients() {
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const pricer = usePricer();
-  const open = useToBill(pricer);
+  const open = useToBill(pricer, 'every client');
   const { attempt } = useChanges();
   const [selected, setSelected] = useState<ReadonlySet<Id>>(new Set());
   const [archiving, setArchiving] = useState(false);

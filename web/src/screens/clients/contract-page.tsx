@@ -37,7 +37,7 @@ export default function ContractPage() {
 function ContractSheet({ pricer, contract }: ContractProps) {
   const client = pricer.client.get(contract.clientId)!;
   const { currency } = client;
-  const rows = useClientMoney(pricer, client.id);
+  const rows = useClientMoney(pricer, { clientId: client.id });
   const money = useMemo(() => rows && contractMoney(pricer, contract.id, rows), [pricer, contract.id, rows]);
   const subjects = useMemo(
     () => [{ projectId: null, taskId: null, contractId: contract.id, name: contract.name }],

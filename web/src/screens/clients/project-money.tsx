@@ -34,7 +34,7 @@ interface ProjectMoneyProps {
 /** A project's money: what was agreed, spent and billed, by cost code; and the amounts that were agreed. */
 export function ProjectMoney({ pricer, project }: ProjectMoneyProps) {
   const client = pricer.clientOf(project.id);
-  const rows = useClientMoney(pricer, client?.id ?? '');
+  const rows = useClientMoney(pricer, client ? { clientId: client.id } : 'nobody');
   const orders = useRead(
     (reader) =>
       reader.by(

@@ -122,7 +122,7 @@ const plainAges = (rows: readonly AgedRow[], ahead: string | null): string[][] =
 
 /** What is to bill, by how long ago the work was done. */
 export function ToBillReport({ pricer, today }: StandingProps) {
-  const list = useToBill(pricer);
+  const list = useToBill(pricer, 'every client');
   if (!list) return <Loading />;
   const rows = toBillByAge(list, today);
   return (
