@@ -122,7 +122,7 @@ describe('the order of a draft’s lines', () => {
 
   it('puts a heading above its line and above no other', () => {
     const entries = [entry('a'), entry('b', { day: '2026-11-04' })];
-    const invoice: Partial<Invoice> = { condense: 'item', headings: [{ before: 'b', text: 'Second visit' }] };
+    const invoice: Partial<Invoice> = { condense: 'item', headings: [{ id: 'h', before: 'b', text: 'Second visit' }] };
     expect(draftOf({ invoice, entries }).lines.map((line) => line.heading)).toEqual(['', 'Second visit']);
     expect(draftOf({ invoice: { condense: 'item' }, entries }).lines.map((line) => line.heading)).toEqual(['', '']);
   });
