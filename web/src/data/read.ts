@@ -27,7 +27,7 @@ export function useBy<T extends TableName>(
   index: IndexName<T>,
   keys: readonly (string | number)[],
 ): Rows[T][] | undefined {
-  // A list made anew with the same keys in it asks for nothing new.
+  // A list that was made again with the same keys in it asks for nothing else.
   const written = JSON.stringify(keys);
   return useRead((reader) => reader.by(table, index, JSON.parse(written) as typeof keys), [table, index, written]);
 }

@@ -1,6 +1,5 @@
-import { Select } from '../../parts/select';
+import { lazy, Suspense } from 'react';
 import { ownNameOf } from '../../parts/jobs';
-
 import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
 import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
 import { inWords, lackingOf, noJob } from '@half-penny/core/entries';
@@ -19,6 +18,9 @@ import { TagWords } from '../../parts/tag-words';
 import { Tallies } from '../../parts/tallies';
 import type { DayRow } from './day-rows';
 import { lengthForEditing, saveLength, saveWhen, timesOf } from '../../parts/editing';
+
+// Read without choosing, a day needs no lists.
+const Select = lazy(() => import('../../parts/select').then(({ Select: Whole }) => ({ default: Whole })));
 
 export const nameOf = (pricer: Pricer, entry: Entry): string =>
   entry.note.trim() || jobName(pricer, entry.projectId, entry.unlisted);
@@ -285,15 +287,19 @@ function What({ row, pricer, member, day, now }: WhatProps) {
 function ServiceChoice({ pricer, member, entry }: { pricer: Pricer; member: Member; entry: Entry }) {
   const { attempt } = useChanges();
   if (pricer.book.services.length === 0) return null;
+  const value = valueOfService(entry);
+  const options = serviceOptions(pricer, member, entry.projectId, entry);
   return (
-    <Select
-      name={`Service of ${nameOf(pricer, entry).slice(0, 80)}`}
-      value={valueOfService(entry)}
-      onPick={(picked) => void attempt('entry.edit', { id: entry.id, ...serviceOf(picked) })}
-      look="quiet"
-      className="-ml-1 text-xs"
-      options={serviceOptions(pricer, member, entry.projectId, entry)}
-    />
+    <Suspense fallback={<span className="text-xs text-soft">{options.find(([each]) => each === value)?.[1]}</span>}>
+      <Select
+        name={`Service of ${nameOf(pricer, entry).slice(0, 80)}`}
+        value={value}
+        onPick={(picked) => void attempt('entry.edit', { id: entry.id, ...serviceOf(picked) })}
+        look="quiet"
+        className="-ml-1 text-xs"
+        options={options}
+      />
+    </Suspense>
   );
 }
 
