@@ -22,6 +22,8 @@ export interface SelectProps {
   /** It saves by itself: closing the window it stands in loses nothing. */
   saves?: boolean;
   autoFocus?: boolean;
+  /** It was asked for before it was here: its list is open from the start. */
+  startsOpen?: boolean;
   id?: string;
   fault?: ReactNode;
   describedBy?: string | undefined;
@@ -47,7 +49,7 @@ export function Select({
   className = '',
   ...rest
 }: SelectProps) {
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState(rest.startsOpen ?? false);
   const trigger = useRef<HTMLButtonElement>(null);
   const chosen = options.find(([each]) => each === value)?.[1] ?? none;
   const pick = (picked: string) => {

@@ -1,4 +1,5 @@
-import { lazy, Suspense } from 'react';
+import { ChevronDown } from 'lucide-react';
+import { lazy, Suspense, useState } from 'react';
 import { ownNameOf } from '../../parts/jobs';
 import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
 import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
@@ -286,18 +287,36 @@ function What({ row, pricer, member, day, now }: WhatProps) {
 /** The service of an entry, quiet until it is wanted. */
 function ServiceChoice({ pricer, member, entry }: { pricer: Pricer; member: Member; entry: Entry }) {
   const { attempt } = useChanges();
+  const [wanted, setWanted] = useState(false);
   if (pricer.book.services.length === 0) return null;
   const value = valueOfService(entry);
   const options = serviceOptions(pricer, member, entry.projectId, entry);
+  const name = `Service of ${nameOf(pricer, entry).slice(0, 80)}`;
+  const chosen = (
+    <button
+      type="button"
+      role="combobox"
+      aria-label={name}
+      aria-expanded={false}
+      aria-haspopup="listbox"
+      onClick={() => setWanted(true)}
+      className="-ml-1 inline-flex max-w-full cursor-pointer items-center gap-1 rounded-sm px-1 text-start text-xs text-soft hover:bg-time-ground hover:text-ink"
+    >
+      <span className="clamp-1">{options.find(([each]) => each === value)?.[1]}</span>
+      <ChevronDown size={14} aria-hidden className="flex-none" />
+    </button>
+  );
+  if (!wanted) return chosen;
   return (
-    <Suspense fallback={<span className="text-xs text-soft">{options.find(([each]) => each === value)?.[1]}</span>}>
+    <Suspense fallback={chosen}>
       <Select
-        name={`Service of ${nameOf(pricer, entry).slice(0, 80)}`}
+        name={name}
         value={value}
         onPick={(picked) => void attempt('entry.edit', { id: entry.id, ...serviceOf(picked) })}
         look="quiet"
         className="-ml-1 text-xs"
         options={options}
+        startsOpen
       />
     </Suspense>
   );
