@@ -103,7 +103,7 @@ export async function open(page: Page, path: string): Promise<void> {
 }
 
 export async function ready(page: Page): Promise<void> {
-  await expect(page.locator('main h1')).not.toHaveText('Half Penny', { timeout: 30_000 });
+  await expect(page.locator('main h1')).not.toHaveText('Half Penny', { timeout: 60_000 });
   await expect(page.getByText('Reading…')).toHaveCount(0);
 }
 
