@@ -111,7 +111,7 @@ export function DayField({
           />
           <Popover.Trigger
             tabIndex={-1}
-            aria-label="Pick from a month"
+            aria-label="Calendar"
             className="absolute inset-y-0 end-0 grid w-8 place-items-center text-soft hover:text-ink"
           >
             <CalendarDays size={15} aria-hidden />
