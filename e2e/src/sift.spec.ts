@@ -167,7 +167,7 @@ test('documents have their times and clocks, and looking back tells where the ti
   await expect.poll(clock).not.toBe(front);
   await expectAxeClean(page);
   await open(page, '/sift/back?period=week');
-  for (const by of ['Program', 'Site', 'Document', 'Folder', 'Person', 'Word', 'Job']) {
+  for (const by of ['Program', 'Site', 'Document', 'Folder', 'Person', 'Word in titles', 'Job']) {
     await choose(page.getByLabel('Time by', { exact: true }), by);
     await expect(
       grid(page, /^Time by/)
