@@ -1,4 +1,4 @@
-import { captureDefaults, formStretches, RuleBook, TrailColumns, type PlacingRule } from '@half-penny/core/capture';
+import { captureDefaults, formStretches, RuleBook, TrailArrays, type PlacingRule } from '@half-penny/core/capture';
 import { readActivityLines } from '@half-penny/formats/activity';
 import { createReadStream, readFileSync } from 'node:fs';
 
@@ -19,7 +19,7 @@ async function parseOnly(): Promise<number> {
 async function toStretches(): Promise<{ took: number; stretches: number; placed: number }> {
   const rules = JSON.parse(readFileSync(rulesFile, 'utf8')) as PlacingRule[];
   const start = performance.now();
-  const columns = new TrailColumns();
+  const columns = new TrailArrays();
   const { refused } = await readActivityLines(createReadStream(file, { highWaterMark: 1 << 20 }), columns);
   if (refused > 0) throw new Error(`${refused} lines were refused.`);
   const days = formStretches(columns, {

@@ -4,7 +4,7 @@ import {
   formStretches,
   Likeness,
   RuleBook,
-  TrailColumns,
+  TrailArrays,
   type Lesson,
   type Stretch,
 } from '@half-penny/core/capture';
@@ -63,7 +63,7 @@ export function proposalQuality(rounds = ROUNDS): Quality {
 
 /** A day's stretches, each with what most of its time truly was. */
 function stretchesOf(watched: readonly Watched[], likeness: Likeness): { stretch: Stretch; truth: string }[] {
-  const columns = new TrailColumns();
+  const columns = new TrailArrays();
   for (const { activity } of watched) columns.add(activity);
   const days = formStretches(columns, {
     settings: captureDefaults,

@@ -4,7 +4,7 @@ import {
   figureAt,
   OpenReport,
   plainDefinition,
-  Words,
+  Dictionaries,
   type Definition,
   type Fact,
 } from '@half-penny/core/reports';
@@ -72,7 +72,7 @@ export async function benchReports(): Promise<void> {
   benchMore(words);
 }
 
-function ask(words: Words, table: FactTable): number {
+function ask(words: Dictionaries, table: FactTable): number {
   const open = new OpenReport(
     words,
     { from: '2024-10-04', to: '2026-10-03' },
@@ -99,7 +99,7 @@ function barePass(table: FactTable): number {
   return sum;
 }
 
-async function benchChange(words: Words, table: FactTable, full: number): Promise<void> {
+async function benchChange(words: Dictionaries, table: FactTable, full: number): Promise<void> {
   const open = new OpenReport(
     words,
     { from: '2024-10-04', to: '2026-10-03' },
@@ -118,7 +118,7 @@ async function benchChange(words: Words, table: FactTable, full: number): Promis
 }
 
 /** Ten times as many facts: linear time, within 2 GB. */
-function benchMore(words: Words): void {
+function benchMore(words: Dictionaries): void {
   const data = makeColumns(FACTS);
   const took: number[] = [];
   for (const times of [1, 10]) {
@@ -207,8 +207,8 @@ function tableOf(data: Columns, many: number): FactTable {
   return table;
 }
 
-function wordsFor(pricer: Pricer): Words {
-  const words = new Words(pricer);
+function wordsFor(pricer: Pricer): Dictionaries {
+  const words = new Dictionaries(pricer);
   for (const base of ['client', 'service', 'member'] as const) {
     for (let i = 1; i <= 40; i++) words.code(base, `${base} ${i}`);
   }

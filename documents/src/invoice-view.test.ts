@@ -1,6 +1,6 @@
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
-import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
+import { setUp, TestContext, work } from '@half-penny/core/testing';
 import type { FrozenInvoice } from '@half-penny/core/model';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { invoiceView } from './invoice-view';
@@ -8,9 +8,9 @@ import { invoiceView } from './invoice-view';
 let frozen: FrozenInvoice;
 
 beforeAll(async () => {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   const store = new MemoryStore();
-  const executor = new MemoryExecutor(store, test.envelope);
+  const executor = new MemoryExecutor(store, test.context);
   const at = await setUp(executor, test);
   await executor.run('workspace.edit', {
     taxNumber: 'GB 999 9999 73',

@@ -2,7 +2,7 @@ import { readBook, Pricer, computeDraft, freeze, invoiceNumber } from '@half-pen
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
 import type { FrozenInvoice, Invoice } from '@half-penny/core/model';
-import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
+import { setUp, TestContext, work } from '@half-penny/core/testing';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -26,9 +26,9 @@ async function pagesOf(invoice: FrozenInvoice): Promise<string[]> {
 const infoOf = (): string => execFileSync('pdfinfo', [join(folder, 'invoice.pdf')], { encoding: 'utf8' });
 
 beforeAll(async () => {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   const store = new MemoryStore();
-  const executor = new MemoryExecutor(store, test.envelope);
+  const executor = new MemoryExecutor(store, test.context);
   const at = await setUp(executor, test);
   await executor.run('timer.start', { projectId: at.rig, serviceId: at.design, note: 'Rig plan' });
   test.wait(61);

@@ -1,4 +1,4 @@
-import { FactKeeper, OpenReport, plainDefinition, sheetOf, type ReportSheet } from '@half-penny/core/reports';
+import { FactStore, OpenReport, plainDefinition, sheetOf, type ReportSheet } from '@half-penny/core/reports';
 import { freshStudio, work } from '@half-penny/core/testing';
 import { PDFDocument } from '@cantoo/pdf-lib';
 import { execFileSync } from 'node:child_process';
@@ -32,7 +32,7 @@ beforeAll(async () => {
     const day = `2026-10-${String(1 + (index % 28)).padStart(2, '0')}`;
     await run('entry.add', { ...work(at.gallery, 900 + index * 617), day, note: `Case lighting, sheet ${index}` });
   }
-  const keeper = await FactKeeper.read(store, TODAY);
+  const keeper = await FactStore.read(store, TODAY);
   const report = new OpenReport(keeper.words, keeper.days, {
     definition: {
       ...plainDefinition,

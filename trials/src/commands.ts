@@ -1,7 +1,7 @@
 import { checkWorkspace, type Executor } from '@half-penny/core/commands';
 import { MemoryStore, type Reader } from '@half-penny/core/engine';
 import { Fault, readTables, type JournalRow, type Rows, type TableName } from '@half-penny/core/model';
-import { DAY, setUp, TestEnvelope, work, type Studio } from '@half-penny/core/testing';
+import { DAY, setUp, TestContext, work, type Studio } from '@half-penny/core/testing';
 import type { Chance } from './chance';
 
 /** A workspace that commands run on, wherever it lives. */
@@ -132,14 +132,14 @@ async function inMemory({ reader, journal }: Place): Promise<MemoryStore> {
 
 /** Runs so many random commands in fresh studios of a few hundred each, and checks each studio as a whole at its end. */
 export async function runCommands(
-  make: (test: TestEnvelope) => Promise<Place>,
+  make: (test: TestContext) => Promise<Place>,
   count: number,
   chance: Chance,
   told: (ran: Ran) => void = () => undefined,
 ): Promise<Ran> {
   const ran: Ran = { done: 0, refused: 0, wrong: [] };
   while (ran.done + ran.refused < count) {
-    const test = new TestEnvelope(1 + chance.below(200));
+    const test = new TestContext(1 + chance.below(200));
     const place = await make(test);
     const at = await setUp(place.executor, test);
     const rows = new Set<string>((await place.journal()).map((row) => row.hash));

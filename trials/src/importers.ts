@@ -1,10 +1,10 @@
 import { readBook, Pricer } from '@half-penny/core/billing';
-import { TrailColumns, whyUnsound, type Activity } from '@half-penny/core/capture';
+import { TrailArrays, whyUnsound, type Activity } from '@half-penny/core/capture';
 import { MemoryExecutor, type CommandInput, type CommandName } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
 import { Fault } from '@half-penny/core/model';
 import { definitionSchema } from '@half-penny/core/reports';
-import { setUp, TestEnvelope, work, ZONE, type Studio } from '@half-penny/core/testing';
+import { setUp, TestContext, work, ZONE, type Studio } from '@half-penny/core/testing';
 import { guessCallMapping, mapCalls, readActivityLines, readMail } from '@half-penny/formats/activity';
 import { readCalendar } from '@half-penny/formats/calendar';
 import { readContacts } from '@half-penny/formats/contacts';
@@ -46,13 +46,13 @@ const blobOf = (bytes: Uint8Array): Blob => new Blob([bytes as Uint8Array<ArrayB
 /** A small studio that rows are taken into, made again now and then so that it stays small. */
 class Taking {
   #uses = 0;
-  #made: { executor: MemoryExecutor; store: MemoryStore; at: Studio; pricer: Pricer; test: TestEnvelope } | null = null;
+  #made: { executor: MemoryExecutor; store: MemoryStore; at: Studio; pricer: Pricer; test: TestContext } | null = null;
 
   async here() {
     if (!this.#made || this.#uses++ % 200 === 0) {
-      const test = new TestEnvelope();
+      const test = new TestContext();
       const store = new MemoryStore();
-      const executor = new MemoryExecutor(store, test.envelope);
+      const executor = new MemoryExecutor(store, test.context);
       const at = await setUp(executor, test);
       await executor.run('entry.add', work(at.rig, 3600));
       this.#made = { executor, store, at, test, pricer: new Pricer(await readBook(store)) };
@@ -316,7 +316,7 @@ export async function importers(): Promise<Record<string, Importer>> {
       corpus: bytesOf(linesText),
       words: linesText.split(/(?=[,{}":])/),
       async read(bytes) {
-        const columns = new TrailColumns();
+        const columns = new TrailArrays();
         async function* pieces() {
           for (let from = 0; from < bytes.length; from += 97) yield bytes.subarray(from, from + 97);
         }

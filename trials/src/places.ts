@@ -4,14 +4,14 @@ import { MemoryStore } from '@half-penny/core/engine';
 import { WorkspaceDatabase } from '../../web/src/data/database';
 import { DexieExecutor, DexieReader } from '../../web/src/data/executor';
 import type { Place } from './commands';
-import type { TestEnvelope } from '@half-penny/core/testing';
+import type { TestContext } from '@half-penny/core/testing';
 
 let count = 0;
 
-export function memoryPlace(test: TestEnvelope): Promise<Place> {
+export function memoryPlace(test: TestContext): Promise<Place> {
   const store = new MemoryStore();
   return Promise.resolve({
-    executor: new MemoryExecutor(store, test.envelope),
+    executor: new MemoryExecutor(store, test.context),
     reader: store,
     journal: () => Promise.resolve([...store.journal]),
     close: () => undefined,
@@ -19,11 +19,11 @@ export function memoryPlace(test: TestEnvelope): Promise<Place> {
 }
 
 /** The browser's own executor, on a stand-in for the browser's database. */
-export async function browserPlace(test: TestEnvelope): Promise<Place> {
+export async function browserPlace(test: TestContext): Promise<Place> {
   const database = new WorkspaceDatabase(`trial-${++count}`);
   await database.open();
   return {
-    executor: new DexieExecutor(database, test.envelope),
+    executor: new DexieExecutor(database, test.context),
     reader: new DexieReader(database),
     journal: () => database.journal.toArray(),
     close: () => database.delete(),

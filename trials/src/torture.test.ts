@@ -22,7 +22,7 @@ describe('random commands', () => {
     const { wrong } = await runCommands(
       (test) => {
         const store = new MemoryStore();
-        const executor = new MemoryExecutor(store, test.envelope);
+        const executor = new MemoryExecutor(store, test.context);
         return Promise.resolve({
           executor,
           reader: store,

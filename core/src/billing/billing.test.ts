@@ -7,13 +7,13 @@ import type { Allocation, Entry, Invoice, RateLine, Workspace } from '../model/r
 import { serviceDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
 import { condensings, WORKSPACE_ID } from '../model/records';
 import { amountOfTime } from '../money';
-import { bookOf, clientRow, projectRow, rateLine, setUp, studio, TestEnvelope, work } from '../testing/studio';
+import { bookOf, clientRow, projectRow, rateLine, setUp, studio, TestContext, work } from '../testing/studio';
 import {
   readBook,
   billableOf,
   computeDraft,
   newAllocation,
-  type Owing,
+  type InvoiceBalance,
   explainDraft,
   explainFrozen,
   explainLine,
@@ -229,7 +229,7 @@ describe('an issued invoice', () => {
   it('stands as its payments and days say', () => {
     const frozen = frozenBy(pricerWith());
     const issued: Invoice = { ...invoice, frozen, seq: 7 };
-    const paid = (amount: number, of: Invoice = issued): Owing => ({
+    const paid = (amount: number, of: Invoice = issued): InvoiceBalance => ({
       invoice: of,
       payments: amount
         ? [{ id: 'p', invoiceId: 'invoice', kind: 'payment', day: '2026-12-01', amount, currency: 'GBP', note: '' }]
@@ -249,9 +249,9 @@ describe('an issued invoice', () => {
 });
 
 it('sums currencies apart: a workspace of several never adds them', async () => {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   const store = new MemoryStore();
-  const executor = new MemoryExecutor(store, test.envelope);
+  const executor = new MemoryExecutor(store, test.context);
   const at = await setUp(executor, test);
   await executor.run('client.edit', { id: at.museum, currency: 'USD' });
   await executor.run('rate.add', {

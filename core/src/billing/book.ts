@@ -5,7 +5,7 @@ import type { Allocation, Entry } from '../model/records';
 import { unitKey } from './billed-lengths';
 import type { ChargeRows } from './charges';
 import { bookTables, type PriceBook, type Pricer } from './pricer';
-import type { Taking } from './sources';
+import type { Reservation } from './sources';
 
 /** The small tables that prices depend on. */
 export async function readBook(reader: Reader): Promise<PriceBook> {
@@ -23,7 +23,7 @@ export interface InvoiceSources {
   /** Other entries of the rounding units that its entries belong to. */
   mates: Entry[];
   /** What is settled or drafted elsewhere of its entries and those. */
-  takings: Taking[];
+  takings: Reservation[];
 }
 
 /** Reads what stands on an invoice, from its allocations. */
@@ -46,7 +46,7 @@ export async function readSources(
   const mates = await matesOf(reader, pricer, entries);
   const ids = [...entries, ...mates].map((entry) => entry.id);
   const own = new Set(allocations.map((each) => each.id));
-  const takings: Taking[] = [
+  const takings: Reservation[] = [
     ...(await reader.by('allocations', 'entryId', ids)).filter((each) => !own.has(each.id)),
     ...(await reader.by('adjustments', 'entryId', ids)),
   ];

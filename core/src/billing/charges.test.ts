@@ -4,7 +4,7 @@ import type { Agreed, Markup, Milestone } from '../model/records';
 import { bookOf, clientRow, costLineRow, costRow, markupRow, projectRow } from '../testing/studio';
 import { chargeMarkedUp, Charges, isDue, noCharges, type ChargeRows } from './charges';
 import { Pricer, type PriceBook } from './pricer';
-import type { Taking } from './sources';
+import type { Reservation } from './sources';
 
 const markup = (id: string, costType: Markup['costType'], percent: string) =>
   markupRow({ id, projectId: 'gallery', costType, percent });
@@ -38,8 +38,8 @@ const agreed = (id: string, kind: Agreed['kind'], fields: Partial<Agreed> = {}):
 });
 const milestone = (id: string, reached: boolean, day = '2026-11-20') => ({ id, reached, day }) as Milestone;
 const rows = (more: Partial<ChargeRows>): ChargeRows => ({ ...noCharges, costs: [costRow({ kind: 'bill' })], ...more });
-const idsOf = (charges: Charges, takings: Taking[] = []) => charges.toBill(takings).map((charge) => charge.id);
-const taking = (fields: Partial<Taking>): Taking => ({
+const idsOf = (charges: Charges, takings: Reservation[] = []) => charges.toBill(takings).map((charge) => charge.id);
+const taking = (fields: Partial<Reservation>): Reservation => ({
   entryId: null,
   costLineId: null,
   agreedId: null,

@@ -8,7 +8,7 @@ import { withMarkup } from '../money/price';
 import { markupOn } from '../rates/markups';
 import type { Day } from '../time/day';
 import type { Pricer } from './pricer';
-import { takenOf, type Taking } from './sources';
+import { reservedBySource, type Reservation } from './sources';
 
 /** What can be charged besides time. */
 export const chargeKinds = ['expense', 'bill', 'ledger', 'extra', 'fixed', 'estimate'] as const;
@@ -144,8 +144,8 @@ export class Charges {
   }
 
   /** Everything besides time that has something left to bill. */
-  toBill(takings: Iterable<Taking>): Charge[] {
-    const taken = takenOf(takings);
+  toBill(takings: Iterable<Reservation>): Charge[] {
+    const taken = reservedBySource(takings);
     const charges: Charge[] = [];
     for (const line of this.rows.costLines) {
       const billable = this.billableOfLine(line);

@@ -14,4 +14,4 @@ export const deductedOf = (depositId: Id, invoices: readonly Invoice[]): Minor =
   );
 
 /** What of money paid ahead is still to deduct, in minor units of its currency. */
-export const leftOf = (deposit: Deposit, deducted: Minor): Minor => lessExact(deposit.amount, deducted);
+export const remainingOfDeposit = (deposit: Deposit, deducted: Minor): Minor => lessExact(deposit.amount, deducted);

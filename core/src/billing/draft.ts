@@ -1,6 +1,15 @@
 import type { Id } from '../model/ids';
 import { allocationDefaults, invoiceDefaults } from '../model/defaults-billing';
-import type { Allocation, Client, Condensing, Deduction, Deposit, Entry, Invoice, Way } from '../model/records';
+import type {
+  Allocation,
+  Client,
+  Condensing,
+  Deduction,
+  Deposit,
+  Entry,
+  Invoice,
+  CondenseRule,
+} from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import { percentOf } from '../money/price';
@@ -26,7 +35,7 @@ import { byHand, priceLine } from './draft-prices';
 import { SLICE, sortedInSlices } from './slices';
 import type { Price, Pricer } from './pricer';
 import { remainingLengths } from './remaining';
-import type { Taking } from './sources';
+import type { Reservation } from './sources';
 import type { WorkTree } from '../rates/tree';
 import { byWhen } from './to-bill';
 
@@ -57,7 +66,7 @@ export interface DraftInput {
   /** Other entries of the rounding units that its entries belong to. */
   mates?: readonly Entry[];
   /** What is settled or drafted elsewhere of its entries and those. */
-  takings?: readonly Taking[];
+  takings?: readonly Reservation[];
   /** The day it would be issued on: taxes are as on its tax point, or on that day. */
   day: Day;
   /** Rows of the costs and agreed amounts that stand on the draft. */
@@ -254,9 +263,9 @@ const priceKey = ({ key, costPrice, markup }: Price, { openBook }: Invoice): str
 class Lines {
   readonly #pricer: Pricer;
   readonly #invoice: Invoice;
-  readonly #lines = new Map<string, { line: DraftLine; way: Way; group: WayGroup }>();
+  readonly #lines = new Map<string, { line: DraftLine; way: CondenseRule; group: WayGroup }>();
   // Tens of thousands of sources share a handful of ways.
-  readonly #ways = new Map<string, Way>();
+  readonly #ways = new Map<string, CondenseRule>();
 
   constructor(pricer: Pricer, invoice: Invoice) {
     this.#pricer = pricer;
@@ -342,14 +351,14 @@ class Lines {
     return sum;
   }
 
-  #wayOf(group: WayGroup, projectId: Id): Way {
+  #wayOf(group: WayGroup, projectId: Id): CondenseRule {
     const key = `${group} ${projectId}`;
     let way = this.#ways.get(key);
     if (!way) this.#ways.set(key, (way = wayOf(this.#invoice, group, projectId)));
     return way;
   }
 
-  #line(key: string, way: Way, group: WayGroup, inherited: Inherited): DraftLine {
+  #line(key: string, way: CondenseRule, group: WayGroup, inherited: Inherited): DraftLine {
     const found = this.#lines.get(key);
     if (found) {
       if (found.line.account !== inherited.account) found.line.account = '';
@@ -360,7 +369,7 @@ class Lines {
     return line;
   }
 
-  #usualText({ line, way, group }: { line: DraftLine; way: Way; group: WayGroup }): string {
+  #usualText({ line, way, group }: { line: DraftLine; way: CondenseRule; group: WayGroup }): string {
     const { says, deals } = this.#invoice;
     const deal = line.key.startsWith('deal ') ? deals.find((each) => line.key === `deal ${each.id}`) : undefined;
     if (deal) return deal.text.trim() || 'Hours, at the price agreed';

@@ -6,8 +6,8 @@ import type { Minor } from '../money/amount';
 import type { Seconds } from '../time/length';
 import { noCharges, type Charge, type ChargeRows } from './charges';
 import type { Pricer } from './pricer';
-import type { Taking } from './sources';
-import { toBill, type Priced } from './to-bill';
+import type { Reservation } from './sources';
+import { toBill, type PricedEntry } from './to-bill';
 
 /** What a change does to one source that is to bill; null where no rate fits. */
 export interface Affected {
@@ -32,7 +32,7 @@ export function effectOf(
   before: Pricer,
   after: Pricer,
   entries: readonly Entry[],
-  allocations: readonly Taking[],
+  allocations: readonly Reservation[],
   rows: ChargeRows = noCharges,
 ): Effect {
   const now = itemsOf(before, entries, allocations, rows);
@@ -65,7 +65,7 @@ interface Item {
 function itemsOf(
   pricer: Pricer,
   entries: readonly Entry[],
-  allocations: readonly Taking[],
+  allocations: readonly Reservation[],
   rows: ChargeRows,
 ): Map<string, Item> {
   const items = new Map<string, Item>();
@@ -84,7 +84,7 @@ const currencyOf = (before: Pricer, after: Pricer, projectId: Id | null): Curren
   after.rates.currencyOf(projectId) ?? before.rates.currencyOf(projectId) ?? before.book.workspace.currency;
 
 /** Seconds to bill that each rate line decides, by the line's id. */
-export function secondsDecided(items: readonly Priced[]): Map<string, Seconds> {
+export function secondsDecided(items: readonly PricedEntry[]): Map<string, Seconds> {
   const sums = new Map<string, Seconds>();
   for (const { price, billed } of items) {
     const id = price?.decided?.line.id;

@@ -12,8 +12,8 @@ import type { DraftLine } from './draft-line';
 import { byLongDivision, estimateStep, rateSteps, timesStep } from './explain';
 import { chargeText } from './lines';
 import { projectName, type Pricer } from './pricer';
-import { showMarkup, showPrice } from './show';
-import { owedOn, releasedOn, type Owing } from './standing';
+import { showMarkup, showPrice } from './format';
+import { owedOn, releasedOn, type InvoiceBalance } from './standing';
 
 /** What is charged for one cost or agreed amount: what it cost, the markup and where it was agreed, the price. */
 export function explainCharge(pricer: Pricer, charge: Charge): Working {
@@ -308,7 +308,7 @@ export const explainPayment = (payment: Payment): Working => ({
 });
 
 /** What is still owed on an issued invoice. */
-export function explainOwed(owing: Owing): Working {
+export function explainOwed(owing: InvoiceBalance): Working {
   const { invoice, payments, credits } = owing;
   const frozen = invoice.frozen!;
   const amount = (minor: Minor) => amountFigure(minor, frozen.currency);

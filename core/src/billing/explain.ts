@@ -10,8 +10,8 @@ import { showExactly } from '../time/length';
 import { showPolicy } from '../time/rounding';
 import { codeOfEntry } from './lines';
 import { jobName, type Price, type Pricer } from './pricer';
-import { showMarkup, showPrice, showRate } from './show';
-import type { Priced } from './to-bill';
+import { showMarkup, showPrice, showRate } from './format';
+import type { PricedEntry } from './to-bill';
 
 // Explaining is apart from calculating: it goes the long way round, step by step, and must arrive at the same amount.
 
@@ -34,7 +34,7 @@ export function describeRate(pricer: Pricer, line: RateLine): string {
 }
 
 /** Why an entry is worth what it is worth: its lengths, the rate and what it beat, the product. */
-export function explainPriced(pricer: Pricer, priced: Priced): Working {
+export function explainPriced(pricer: Pricer, priced: PricedEntry): Working {
   const { entry } = priced;
   const title = entry.note.trim() || jobName(pricer, entry.projectId, entry.unlisted);
   const client = pricer.clientOf(entry.projectId);
@@ -79,7 +79,7 @@ function nothing(title: string, steps: Step[], currency: CurrencyCode): Working 
   return { title, steps, result: { label: 'Worth', figure: amountFigure(0, currency) } };
 }
 
-function lengthSteps(pricer: Pricer, { entry, seconds, billed }: Priced): Step[] {
+function lengthSteps(pricer: Pricer, { entry, seconds, billed }: PricedEntry): Step[] {
   const steps: Step[] = [{ label: 'Recorded', figure: lengthFigure(entry.seconds) }];
   if (seconds !== entry.seconds) steps.push({ label: 'Of that to bill', figure: lengthFigure(seconds) });
   const policy = showPolicy(pricer.policyOf(entry.projectId));
@@ -109,7 +109,7 @@ export function rateSteps(pricer: Pricer, entry: Entry, price: Price): Step[] {
   const figure = textFigure(showPrice(price));
   if (!price.decided) return [{ label: 'Rate', figure, remark: 'agreed for this entry alone' }];
   const { line, cost, exchanged } = price.decided;
-  const { beaten } = pricer.rates.explain(entry);
+  const { rejected: beaten } = pricer.rates.explain(entry);
   const inForce = beaten.filter(
     (each) => (each.line.currency ?? price.currency) === price.currency && each.line.from <= entry.day,
   );

@@ -13,7 +13,7 @@ export * from './standing';
 export * from './remaining';
 export * from './to-bill';
 export * from './compare';
-export * from './show';
+export * from './format';
 export * from './effect';
 export * from './what-if';
 export * from './charges';

@@ -1,4 +1,4 @@
-import { sourceTables, takenOf, type SourceTable } from './sources';
+import { sourceTables, reservedBySource, type SourceTable } from './sources';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import { changesIn, rowsAfter, type Change } from '../model/change';
@@ -91,7 +91,7 @@ async function checkProjectClients(after: Reader, changes: readonly Change[]): P
       const ids = rows.map((row) => row.id);
       allocations.push(...(await after.by('allocations', sourceTables[table], ids)));
     }
-    const standing = [...takenOf(allocations).values()].filter((sum) => sum !== 0).length;
+    const standing = [...reservedBySource(allocations).values()].filter((sum) => sum !== 0).length;
     if (standing > 0) {
       const what = allocations.every((each) => each.entryId !== null)
         ? standing === 1

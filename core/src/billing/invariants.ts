@@ -1,7 +1,7 @@
 import { Charges } from './charges';
 import { readBook } from './book';
 import { Pricer } from './pricer';
-import { sourceId, sourceTable, sourceTables, takenBy, takenOf, type SourceTable } from './sources';
+import { sourceId, sourceTable, sourceTables, reservedBy, reservedBySource, type SourceTable } from './sources';
 import { billableOf } from './billed-lengths';
 import { sameData } from '../model/canonical';
 import { Fault } from '../faults/fault';
@@ -211,10 +211,10 @@ async function checkSources(after: Reader, table: SourceTable, ids: readonly Id[
   if (allocations.length === 0 && adjustments.length === 0) return;
   refuseTwoDrafts(allocations);
   refuseTwice(adjustments);
-  const sums = takenOf([...allocations, ...adjustments]);
+  const sums = reservedBySource([...allocations, ...adjustments]);
   const rows = new Map((await after.many(table, [...sums.keys()])).flatMap((row) => (row ? [[row.id, row]] : [])));
   const billable = await billableIn(after, table, [...rows.values()]);
-  const invoiced = takenOf(allocations);
+  const invoiced = reservedBySource(allocations);
   const ups = writtenUp(adjustments, billable);
   for (const [id, sum] of sums) {
     const most = billable.get(id);
@@ -232,7 +232,7 @@ function writtenUp(adjustments: readonly Adjustment[], billable: ReadonlyMap<Id,
   const ups = new Map<Id, number>();
   for (const each of adjustments) {
     const id = sourceId(each);
-    const part = takenBy(each);
+    const part = reservedBy(each);
     const most = billable.get(id) ?? 0;
     if (most < 0 ? part > 0 : part < 0) ups.set(id, (ups.get(id) ?? 0) + part);
   }
@@ -299,7 +299,7 @@ async function checkClients(
   const projects = new Map((await after.many('projects', projectIds)).map((row) => [row?.id, row]));
   const sums = new Map<string, number>();
   const keyOf = (each: Allocation) => `${sourceId(each)} ${invoices.get(each.invoiceId)?.ofId ?? each.invoiceId}`;
-  for (const each of allocations) sums.set(keyOf(each), (sums.get(keyOf(each)) ?? 0) + takenBy(each));
+  for (const each of allocations) sums.set(keyOf(each), (sums.get(keyOf(each)) ?? 0) + reservedBy(each));
   for (const each of allocations) {
     // What a void or credited invoice took has been given back: the source is free to go elsewhere.
     if (sums.get(keyOf(each)) === 0) continue;

@@ -1,6 +1,6 @@
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
-import type { Client, Condensing, Entry, Invoice, LinePart, Way } from '../model/records';
+import type { Client, Condensing, Entry, Invoice, LinePart, CondenseRule } from '../model/records';
 import { addDays, showDayShort, weekdayOf, type Day } from '../time/day';
 import type { Charge } from './charges';
 import { projectName, type Pricer } from './pricer';
@@ -13,7 +13,7 @@ export const groupOf = (charge: Charge): WayGroup =>
   charge.kind === 'expense' || charge.kind === 'bill' || charge.kind === 'ledger' ? charge.kind : 'agreed';
 
 /** How what is of a group and project stands on an invoice. */
-export function wayOf(invoice: Invoice, group: WayGroup, projectId: Id): Way {
+export function wayOf(invoice: Invoice, group: WayGroup, projectId: Id): CondenseRule {
   return (
     invoice.ways[`${group} ${projectId}`] ??
     invoice.ways[group] ?? { way: usualWay(invoice.condense, group), lump: false }
@@ -25,7 +25,7 @@ const usualWay = (way: Condensing, group: WayGroup): Condensing =>
   group === 'agreed' ? 'item' : group !== 'time' && way === 'service' ? 'cost code' : way;
 
 /** A source by the names under which condensing and texts know it. */
-export interface Named {
+export interface LineSource {
   id: Id;
   projectId: Id;
   taskId: Id | null;
@@ -35,7 +35,7 @@ export interface Named {
   day: Day;
 }
 
-export const namedEntry = (pricer: Pricer, entry: Entry): Named => ({
+export const namedEntry = (pricer: Pricer, entry: Entry): LineSource => ({
   id: entry.id,
   projectId: entry.projectId!,
   taskId: entry.taskId,
@@ -45,7 +45,7 @@ export const namedEntry = (pricer: Pricer, entry: Entry): Named => ({
   day: entry.day,
 });
 
-export const namedCharge = (charge: Charge): Named => ({
+export const namedCharge = (charge: Charge): LineSource => ({
   id: charge.id,
   projectId: charge.projectId,
   taskId: null,
@@ -60,7 +60,7 @@ export const codeOfEntry = (pricer: Pricer, entry: Pick<Entry, 'serviceId'>): Id
   entry.serviceId === null ? null : (pricer.service.get(entry.serviceId)?.costCodeId ?? null);
 
 /** What sources must share to stand on one line. */
-export function wayKey(way: Condensing, source: Named): string {
+export function wayKey(way: Condensing, source: LineSource): string {
   switch (way) {
     case 'item':
       return source.id;
@@ -84,7 +84,7 @@ export function wayKey(way: Condensing, source: Named): string {
 const mondayOf = (day: Day): Day => (day ? addDays(day, 1 - weekdayOf(day)) : '');
 
 /** What a line says where nothing else was wished for. */
-export function plainText(pricer: Pricer, way: Condensing, source: Named, group: WayGroup): string {
+export function plainText(pricer: Pricer, way: Condensing, source: LineSource, group: WayGroup): string {
   const project = projectName(pricer, source.projectId);
   const service = source.serviceId === null ? '' : (pricer.service.get(source.serviceId)?.name ?? '');
   switch (way) {

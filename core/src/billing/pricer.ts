@@ -7,7 +7,7 @@ import type { RoundingRule } from '../money/rational';
 import { minorPerMajor, type CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
 import { RateResolver } from '../rates/resolver';
-import type { Decided } from '../rates/decided';
+import type { RateDecision } from '../rates/rate-decision';
 import type { WorkTree } from '../rates/tree';
 import type { Seconds } from '../time/length';
 import type { RoundingPolicy } from '../time/rounding';
@@ -58,7 +58,7 @@ export const bookTables = [
 /** What a unit of time sells for, with its figures as whole numbers; made once and used for every entry it holds for. */
 export interface Price {
   /** What decided; null where the price was agreed for one entry alone. */
-  decided: Decided | null;
+  decided: RateDecision | null;
   /** What stands on the invoice: the line's own price, or the cost with its markup, rounded to four places. */
   price: Decimal;
   unit: RateUnit;
@@ -172,7 +172,7 @@ export class Pricer {
     if (entry.rate !== null) return this.#agreed(entry.projectId, entry.rate);
     const decided = this.rates.resolveAt(entry.projectId, entry.taskId, entry.memberId, entry.serviceId, entry.day);
     if (decided === null) return null;
-    return decided.kept === undefined ? this.#price(decided) : (decided.kept as Price | null);
+    return decided.cachedPrice === undefined ? this.#price(decided) : (decided.cachedPrice as Price | null);
   }
 
   /**
@@ -228,13 +228,13 @@ export class Pricer {
     return cost && this.rates.exchange.convert(cost.amount, cost.currency, currency, day, rule);
   }
 
-  #price(decided: Decided): Price | null {
+  #price(decided: RateDecision): Price | null {
     const price = this.#priceOfDecided(decided);
-    decided.kept = price;
+    decided.cachedPrice = price;
     return price;
   }
 
-  #priceOfDecided(decided: Decided): Price | null {
+  #priceOfDecided(decided: RateDecision): Price | null {
     const { line, cost, exchanged, currency } = decided;
     if (line.price !== null) return this.#made(line.id, line.price, line.unit, currency, decided);
     if (!cost || !exchanged) return null;
@@ -255,7 +255,7 @@ export class Pricer {
     price: Decimal,
     unit: RateUnit,
     currency: CurrencyCode,
-    decided: Decided | null,
+    decided: RateDecision | null,
     markup: Decimal | null = null,
     costPrice: Decimal | null = null,
   ): Price {

@@ -4,7 +4,7 @@ import { divideRounded, product } from '../money/rational';
 import { shareOut } from '../money/share';
 import type { Seconds } from '../time/length';
 import type { Pricer } from './pricer';
-import type { Taking } from './sources';
+import type { Reservation } from './sources';
 import { billableOf, billedLengthsOf, unitKey } from './billed-lengths';
 
 // The billed length of an entry, or of what a member did on a job in a day, is made once. Everything after that is a share of it: parts on
@@ -47,8 +47,8 @@ const nothing: Length = { seconds: 0, billed: 0 };
 export function remainingLengths(
   pricer: Pricer,
   entries: readonly Entry[],
-  takings: Iterable<Taking>,
-  drafted: Iterable<Taking> = [],
+  takings: Iterable<Reservation>,
+  drafted: Iterable<Reservation> = [],
 ): Map<Id, Remaining> {
   const settled = settledOf(takings, drafted);
   const billable = entries.map(billableOf);
@@ -73,7 +73,7 @@ export function remainingLengths(
   return found;
 }
 
-function settledOf(takings: Iterable<Taking>, drafted: Iterable<Taking>): Map<Id, Settled> {
+function settledOf(takings: Iterable<Reservation>, drafted: Iterable<Reservation>): Map<Id, Settled> {
   const found = new Map<Id, Settled>();
   const of = (entryId: Id): Settled => {
     let own = found.get(entryId);

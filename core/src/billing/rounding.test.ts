@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { MemoryExecutor } from '../commands';
 import { MemoryStore } from '../engine';
 import { exactly, type RoundingPolicy } from '../time/rounding';
-import { setUp, TestEnvelope, work, type Studio } from '../testing/studio';
+import { setUp, TestContext, work, type Studio } from '../testing/studio';
 import { comparePolicies, explainPriced, Pricer, readBook, worthOf } from '.';
 
 let store: MemoryStore;
@@ -10,9 +10,9 @@ let executor: MemoryExecutor;
 let at: Studio;
 
 beforeEach(async () => {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   store = new MemoryStore();
-  executor = new MemoryExecutor(store, test.envelope);
+  executor = new MemoryExecutor(store, test.context);
   at = await setUp(executor, test);
 });
 

@@ -2,7 +2,7 @@ import type { Id } from '../model/ids';
 import type { Adjustment, Allocation } from '../model/records';
 
 /** A part of a source that is spoken for: on an invoice, written down, or never billed. */
-export type Taking = Pick<Allocation, 'entryId' | 'costLineId' | 'agreedId' | 'seconds' | 'part'> & {
+export type Reservation = Pick<Allocation, 'entryId' | 'costLineId' | 'agreedId' | 'seconds' | 'part'> & {
   /** Its share of an issued line; null on a draft, absent where it is not on an invoice at all. */
   amount?: Allocation['amount'];
   /** Of its billed length, where an issued line says so. */
@@ -26,14 +26,14 @@ export const sourceTable = (row: Pick<Allocation, 'entryId' | 'costLineId'>): So
   row.entryId !== null ? 'entries' : row.costLineId !== null ? 'costLines' : 'agreed';
 
 /** How much of its source a row takes: seconds of an entry, minor units of another. */
-export const takenBy = (row: Taking): number => (row.entryId !== null ? row.seconds : row.part);
+export const reservedBy = (row: Reservation): number => (row.entryId !== null ? row.seconds : row.part);
 
 /** How much of each source is spoken for, by the source's id. */
-export function takenOf(rows: Iterable<Taking>): Map<Id, number> {
+export function reservedBySource(rows: Iterable<Reservation>): Map<Id, number> {
   const sums = new Map<Id, number>();
   for (const row of rows) {
     const id = sourceId(row);
-    sums.set(id, (sums.get(id) ?? 0) + takenBy(row));
+    sums.set(id, (sums.get(id) ?? 0) + reservedBy(row));
   }
   return sums;
 }

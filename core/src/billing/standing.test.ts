@@ -1,8 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { invoiceDefaults } from '../model/defaults-billing';
 import type { FrozenInvoice, Invoice, Payment } from '../model/records';
-import { deductedOf, leftOf } from './deposits';
-import { dueDayOf, heldOn, owedOn, paidOf, releasedOn, standingOf, type Owing, type Standing } from './standing';
+import { deductedOf, remainingOfDeposit } from './deposits';
+import {
+  dueDayOf,
+  heldOn,
+  owedOn,
+  paidOf,
+  releasedOn,
+  standingOf,
+  type InvoiceBalance,
+  type Standing,
+} from './standing';
 
 // What an invoice's standing follows from: figures of a hundred pounds, due on the 12th.
 
@@ -27,7 +36,7 @@ const note = (payable: number, fields: Partial<Invoice> = {}): Invoice =>
   invoice({ id: 'note', kind: 'credit note', ofId: 'invoice', frozen: frozen(payable), ...fields });
 const paid = (amount: number, kind: Payment['kind'] = 'payment') => ({ amount, kind }) as Payment;
 const voided = { at: 0, day: DUE, reason: 'Wrong month' };
-const owing = (payments: Payment[] = [], fields: Partial<Invoice> = {}, credits: Invoice[] = []): Owing => ({
+const owing = (payments: Payment[] = [], fields: Partial<Invoice> = {}, credits: Invoice[] = []): InvoiceBalance => ({
   invoice: invoice(fields),
   payments,
   credits,
@@ -68,7 +77,7 @@ it('is due on its day, or on the later one on which what was held back became du
 });
 
 describe('an invoice', () => {
-  it.each<[Standing, Owing, string]>([
+  it.each<[Standing, InvoiceBalance, string]>([
     ['draft', owing([], { frozen: null }), LATE],
     ['void', owing([paid(10_000)], { voided }), LATE],
     ['issued', owing(), ON_TIME],
@@ -93,7 +102,7 @@ describe('an invoice', () => {
 });
 
 describe('a credit note', () => {
-  const of = (about: Owing | undefined): Standing =>
+  const of = (about: InvoiceBalance | undefined): Standing =>
     standingOf({ invoice: note(-1000), payments: [], credits: [], ...(about ? { of: about } : {}) }, LATE);
 
   it('is open while the client has money to come, refunded once it was paid back, and else set off', () => {
@@ -118,5 +127,5 @@ it('money paid ahead is used up by what invoices deduct of it, void ones aside',
   expect(deductedOf('ahead', invoices)).toBe(400);
   expect(deductedOf('other', invoices)).toBe(14);
   expect(deductedOf('none', invoices)).toBe(0);
-  expect(leftOf({ amount: 1000 } as never, 400)).toBe(600);
+  expect(remainingOfDeposit({ amount: 1000 } as never, 400)).toBe(600);
 });

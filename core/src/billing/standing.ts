@@ -22,13 +22,13 @@ export const standings = [
 export type Standing = (typeof standings)[number];
 
 /** An invoice with what came in on it and what was credited of it. */
-export interface Owing {
+export interface InvoiceBalance {
   invoice: Invoice;
   payments: readonly Payment[];
   /** Issued credit notes about it. */
   credits: readonly Invoice[];
   /** Of a credit note: the invoice it is about, with what became of that. */
-  of?: Owing;
+  of?: InvoiceBalance;
 }
 
 const sumOf = (payments: readonly Payment[], kind: Payment['kind']): Minor =>
@@ -38,7 +38,7 @@ const sumOf = (payments: readonly Payment[], kind: Payment['kind']): Minor =>
 export const paidOf = (payments: readonly Payment[]): Minor => sumOf(payments, 'payment') - sumOf(payments, 'refund');
 
 /** What is held back of an invoice, less what credit notes gave back of it. */
-export const heldOn = ({ invoice, credits }: Pick<Owing, 'invoice' | 'credits'>): Minor =>
+export const heldOn = ({ invoice, credits }: Pick<InvoiceBalance, 'invoice' | 'credits'>): Minor =>
   sumExact(
     [invoice, ...credits.filter((note) => !note.voided)]
       .flatMap((each) => each.frozen?.deductions ?? [])
@@ -47,11 +47,11 @@ export const heldOn = ({ invoice, credits }: Pick<Owing, 'invoice' | 'credits'>)
   );
 
 /** What was held back and has become due. */
-export const releasedOn = (owing: Pick<Owing, 'invoice' | 'credits'>): Minor =>
+export const releasedOn = (owing: Pick<InvoiceBalance, 'invoice' | 'credits'>): Minor =>
   owing.invoice.releasedOn === null ? 0 : heldOn(owing);
 
 /** What is still owed; zero for drafts, credit notes and void invoices, negative when overpaid. */
-export function owedOn({ invoice, payments, credits }: Owing): Minor {
+export function owedOn({ invoice, payments, credits }: InvoiceBalance): Minor {
   if (!invoice.frozen || invoice.voided || invoice.kind === 'credit note') return 0;
   const settled = paidOf(payments) + sumOf(payments, 'write-off');
   const credited = sumExact(credits.filter((note) => !note.voided).map((note) => note.frozen?.payable ?? 0));
@@ -65,7 +65,7 @@ export function dueDayOf({ frozen, releasedOn }: Invoice): Day {
 }
 
 /** An invoice is overdue from the day after its due day while anything is owed. */
-export function standingOf(owing: Owing, today: Day): Standing {
+export function standingOf(owing: InvoiceBalance, today: Day): Standing {
   const { invoice, payments, credits } = owing;
   if (invoice.voided) return 'void';
   if (!invoice.frozen) return 'draft';
@@ -79,7 +79,7 @@ export function standingOf(owing: Owing, today: Day): Standing {
   return credits.some((note) => !note.voided) ? 'credited' : 'paid';
 }
 
-function standingOfNote({ of }: Owing): Standing {
+function standingOfNote({ of }: InvoiceBalance): Standing {
   if (of && owedOn(of) < 0) return 'open';
   return of && sumOf(of.payments, 'refund') > 0 ? 'refunded' : 'set off';
 }

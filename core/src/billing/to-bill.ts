@@ -9,10 +9,10 @@ import type { Seconds } from '../time/length';
 import { Charges, noCharges, type Charge, type ChargeRows } from './charges';
 import type { Price, Pricer } from './pricer';
 import { remainingLengths, type Length } from './remaining';
-import type { Taking } from './sources';
+import type { Reservation } from './sources';
 
 /** A length of an entry with its billed length and worth. */
-export interface Priced {
+export interface PricedEntry {
   entry: Entry;
   /** Billable seconds before rounding. */
   seconds: Seconds;
@@ -29,7 +29,7 @@ export function priceEntries(
   pricer: Pricer,
   entries: readonly Entry[],
   secondsOf: (entry: Entry) => Seconds,
-): Priced[] {
+): PricedEntry[] {
   const recorded = new Array<Seconds>(entries.length);
   for (let i = 0; i < entries.length; i++) recorded[i] = secondsOf(entries[i]!);
   const billed = billedLengthsOf(pricer, entries, recorded);
@@ -39,19 +39,19 @@ export function priceEntries(
 }
 
 /** A length of an entry at the entry's price. */
-export function priceLength(pricer: Pricer, entry: Entry, { seconds, billed }: Length): Priced {
+export function priceLength(pricer: Pricer, entry: Entry, { seconds, billed }: Length): PricedEntry {
   const price = pricer.priceOf(entry);
   return { entry, seconds, billed, price, amount: price ? pricer.amount(billed, price) : 0 };
 }
 
 /** Worth of one entry's billable part on its own day, whether billed yet or not. */
-export const worthOf = (pricer: Pricer, entries: readonly Entry[]): Priced[] =>
+export const worthOf = (pricer: Pricer, entries: readonly Entry[]): PricedEntry[] =>
   priceEntries(pricer, entries, billableOf);
 
 /** What can be put on a client's invoice now. */
 export interface ToBill {
   client: Client;
-  items: Priced[];
+  items: PricedEntry[];
   /** Costs and agreed amounts, by day. */
   charges: Charge[];
   seconds: Seconds;
@@ -71,7 +71,7 @@ export interface ToBill {
 export function toBill(
   pricer: Pricer,
   entries: readonly Entry[],
-  takings: readonly Taking[],
+  takings: readonly Reservation[],
   rows: ChargeRows = noCharges,
 ): ToBill[] {
   const remaining = remainingLengths(pricer, entries, takings);

@@ -2,7 +2,7 @@ import type { Id } from '../model/ids';
 import type { Entry } from '../model/records';
 import type { Pricer } from './pricer';
 import { remainingLengths } from './remaining';
-import type { Taking } from './sources';
+import type { Reservation } from './sources';
 import type { Standing } from './standing';
 
 /** Where recorded time is on its way to being paid, in the order of that way. Derived, never typed. */
@@ -10,7 +10,7 @@ export const whereabouts = ['to bill', 'on a draft', 'invoiced', 'paid', 'writte
 export type Whereabouts = (typeof whereabouts)[number];
 
 /** A taking with the invoice it stands on; none of what is given up. */
-export type PlacedTaking = Taking & { invoiceId?: Id | null };
+export type PlacedTaking = Reservation & { invoiceId?: Id | null };
 
 /**
  * Where each entry is. What is still to bill of one counts before what stands on a draft, and that before what is invoiced.

@@ -1,6 +1,6 @@
 import { union, type Instant, type Interval } from '../time/interval';
-import type { TrailColumns } from './columns';
-import type { Decided } from './rules/match';
+import type { TrailArrays } from './byte-tables/trail-arrays';
+import type { RuleDecision } from './rules/match';
 import { MINUTE, type CaptureSettings } from './settings';
 
 /** A time in which one thing had attention. Pieces follow one another and never overlap. */
@@ -14,7 +14,7 @@ export interface Piece {
   /** What was in front meanwhile, of a call or meeting; the numbers of subjects. */
   beside: readonly number[] | null;
   /** What rules make of it, once they were asked. */
-  decided: Decided | null;
+  decided: RuleDecision | null;
 }
 
 export interface Attention {
@@ -34,7 +34,7 @@ export interface Attention {
  * @param bounds what lies outside them is cut off
  */
 export function attentionOf(
-  columns: TrailColumns,
+  columns: TrailArrays,
   settings: CaptureSettings,
   positions: ArrayLike<number> = inOrder(columns),
   bounds: Interval = ALWAYS,
@@ -68,7 +68,7 @@ export function attentionOf(
 const ALWAYS: Interval = { start: -Infinity, end: Infinity };
 
 /** Positions by their beginning. */
-export function inOrder({ from, length }: TrailColumns): Uint32Array {
+export function inOrder({ from, length }: TrailArrays): Uint32Array {
   const order = new Uint32Array(length);
   for (let at = 0; at < length; at++) order[at] = at;
   for (let at = 1; at < length; at++) {

@@ -11,7 +11,7 @@ import {
   noteFor,
   readLine,
   subjectOf,
-  TrailColumns,
+  TrailArrays,
   writeLine,
   type Activity,
   type Placing,
@@ -29,13 +29,13 @@ const window = (from: number, to: number, rest: Partial<Activity> = {}): Activit
   title: 'Plot sheet 4',
   ...rest,
 });
-const columnsOf = (...activities: Activity[]): TrailColumns => {
-  const columns = new TrailColumns();
+const columnsOf = (...activities: Activity[]): TrailArrays => {
+  const columns = new TrailArrays();
   for (const each of activities) columns.add(each);
   return columns;
 };
 /** Takes a line as it would stand in a file. */
-const take = (columns: TrailColumns, line: string): string | null => {
+const take = (columns: TrailArrays, line: string): string | null => {
   const bytes = new TextEncoder().encode(line);
   return columns.addLine(bytes, 0, bytes.length, (each) => new TextDecoder().decode(each));
 };
@@ -316,13 +316,13 @@ describe('lines of activity', () => {
   it('are read the same by their ends as whole', () => {
     fc.assert(
       fc.property(fc.array(any, { maxLength: 20 }), (activities) => {
-        const fast = new TrailColumns();
-        const slow = new TrailColumns();
+        const fast = new TrailArrays();
+        const slow = new TrailArrays();
         for (const each of activities) {
           expect(take(fast, writeLine(each))).toBeNull();
           slow.add(readLine(JSON.stringify(each)) as Activity);
         }
-        const rows = (columns: TrailColumns) =>
+        const rows = (columns: TrailArrays) =>
           Array.from({ length: columns.length }, (_, i) => [
             columns.from[i],
             columns.to[i],
@@ -335,7 +335,7 @@ describe('lines of activity', () => {
   });
 
   it('are refused with what is wrong where', () => {
-    const columns = new TrailColumns();
+    const columns = new TrailArrays();
     expect(take(columns, '{"from":1')).toBe('This line cannot be read as JSON.');
     expect(take(columns, `{"from":${NINE},"to":${NINE - 1},"kind":"window"}`)).toContain(
       'to: It ends before it begins',
@@ -368,13 +368,13 @@ describe('lines and activities that come by turns', () => {
       to: Date.parse('2026-11-12T09:01:00Z') + from,
       title,
     });
-  const take = (columns: TrailColumns, text: string) => {
+  const take = (columns: TrailArrays, text: string) => {
     const bytes = new Uint8Array(Buffer.from(text));
     return columns.addLine(bytes, 0, bytes.length, (each) => Buffer.from(each).toString());
   };
 
   it('are about the same things, whichever way they came', () => {
-    const columns = new TrailColumns();
+    const columns = new TrailArrays();
     const titles = ['Plot sheet 4', 'Hängeplan', 'Plot sheet 4', 'plot sheet 4'];
     titles.forEach((title, index) => expect(take(columns, line(title, index * 60_000))).toBeNull());
     expect([...columns.subject.subarray(0, 4)]).toEqual([0, 1, 0, 2]);
@@ -386,7 +386,7 @@ describe('lines and activities that come by turns', () => {
   });
 
   it('are told apart however much they are alike', () => {
-    const columns = new TrailColumns();
+    const columns = new TrailArrays();
     // Alike in length, in the middle and at the end; more of them than are remembered as recent.
     const titles = Array.from(
       { length: 60 },

@@ -1,6 +1,6 @@
 import { covered, gaps, union, type Instant, type Interval } from '../time/interval';
 import type { Attention } from './attention';
-import type { TrailColumns } from './columns';
+import type { TrailArrays } from './byte-tables/trail-arrays';
 import type { CaptureSettings } from './settings';
 
 /** The clock of a document was switched by hand. */
@@ -29,7 +29,7 @@ export interface DocumentTime {
  * else came to the front or nobody was there; the clock counts what the person chose, and obeys their own switching before that.
  */
 export function documentTimes(
-  columns: TrailColumns,
+  columns: TrailArrays,
   attention: Attention,
   settings: CaptureSettings,
   switches: readonly Switch[] = [],

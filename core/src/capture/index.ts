@@ -1,6 +1,6 @@
 export * from './activity';
 export * from './attention';
-export * from './columns';
+export * from './byte-tables/trail-arrays';
 export * from './documents';
 export * from './features';
 export * from './likeness';
@@ -11,5 +11,5 @@ export * from './rules';
 export * from './settings';
 export * from './sift';
 export * from './stretch';
-export * from './stretches';
+export * from './stretch-builder';
 export * from './subject';

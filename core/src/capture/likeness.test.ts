@@ -11,7 +11,7 @@ import {
   RuleBook,
   timeBy,
   heatMap,
-  TrailColumns,
+  TrailArrays,
   weightedShare,
   type Activity,
   type Lesson,
@@ -68,7 +68,7 @@ const window = (from: number, to: number, more: Partial<Activity>): Activity => 
   ...more,
 });
 const dayOf = (...activities: Activity[]) => {
-  const columns = new TrailColumns();
+  const columns = new TrailArrays();
   activities.forEach((each) => columns.add(each));
   return formStretches(columns, { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [] })[0]!
     .stretches;
@@ -161,7 +161,7 @@ describe('what is offered of a day', () => {
       features: [],
       at: 1,
     };
-    const columns = new TrailColumns();
+    const columns = new TrailArrays();
     columns.add(activity);
     const options = { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [placing] };
     const { stretches } = formStretches(columns, options)[0]!;

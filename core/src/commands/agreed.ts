@@ -8,8 +8,8 @@ import * as R from '../model/records';
 import { dayOf } from '../time/day';
 import { command, Plan, needAll } from '../engine/command';
 import { pickedFields } from './invoices';
-import { countOf, leftOf, sayCount, type Picked } from './left';
-import { plainCommands } from '../engine/plain';
+import { countOf, remainingOf, sayCount, type Picked } from './remaining';
+import { plainCommands } from '../engine/crud';
 
 export const agreed = plainCommands(
   'agreed',
@@ -38,7 +38,7 @@ export const adjust = command({
     const [workspace] = await reader.all('workspace');
     const day = dayOf(now, workspace?.zone ?? 'UTC');
     const plan = new Plan();
-    const left = await leftOf(reader, input);
+    const left = await remainingOf(reader, input);
     for (const [id, { table, left: rest }] of left) {
       const field = sourceTables[table];
       const part = input.kind === 'later' ? 0 : (input.parts?.[id] ?? rest);

@@ -1,22 +1,22 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { Fault, Question } from '../faults/fault';
-import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
+import { DAY, setUp, TestContext, work, ZONE, type Studio } from '../testing/studio';
 import { instantAt } from '../time';
 import { MemoryExecutor } from '.';
 import { MemoryStore } from '../engine';
 
 const HOUR = 3600;
-let test: TestEnvelope;
+let test: TestContext;
 let store: MemoryStore;
 /** Somebody is there to be asked. */
 let asking: MemoryExecutor;
 let at: Studio;
 
 beforeEach(async () => {
-  test = new TestEnvelope();
+  test = new TestContext();
   store = new MemoryStore();
-  at = await setUp(new MemoryExecutor(store, test.envelope), test);
-  asking = new MemoryExecutor(store, () => ({ ...test.envelope(), asks: true }));
+  at = await setUp(new MemoryExecutor(store, test.context), test);
+  asking = new MemoryExecutor(store, () => ({ ...test.context(), asks: true }));
 });
 
 const add = (seconds: number) => asking.run('entry.add', work(at.rig, seconds));
@@ -48,7 +48,7 @@ describe('unusual time is asked about', () => {
   });
 
   it('what gets shorter or stays is not asked about again', async () => {
-    const { changes } = await new MemoryExecutor(store, test.envelope).run('entry.add', work(at.rig, 20 * HOUR));
+    const { changes } = await new MemoryExecutor(store, test.context).run('entry.add', work(at.rig, 20 * HOUR));
     const { id } = changes[0]!;
     await asking.run('entry.edit', { id, note: 'Night' });
     await asking.run('entry.edit', { id, seconds: 18 * HOUR });
@@ -64,7 +64,7 @@ describe('unusual time is asked about', () => {
   });
 
   it('where nobody can be asked, it is taken as it is', async () => {
-    await new MemoryExecutor(store, test.envelope).run('entry.add', work(at.rig, 30 * HOUR));
+    await new MemoryExecutor(store, test.context).run('entry.add', work(at.rig, 30 * HOUR));
     expect(count()).toBe(1);
   });
 });

@@ -8,7 +8,7 @@ import {
   Pricer,
   readBook,
   standingOf,
-  takenOf,
+  reservedBySource,
   toBill,
   tryOnePrice,
 } from '../billing';
@@ -16,8 +16,8 @@ import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Allocation, Entry, Invoice } from '../model/records';
 import { brokenRules } from '../testing/en16931';
-import { DAY, freshStudio, setUp, TestEnvelope, work } from '../testing/studio';
-import { checkWorkspace } from './check';
+import { DAY, freshStudio, setUp, TestContext, work } from '../testing/studio';
+import { checkWorkspace } from './check-workspace';
 import { MemoryExecutor } from './executor';
 import { MemoryStore } from '../engine/memory';
 import { runs } from '../testing/runs';
@@ -283,7 +283,7 @@ describe('credit notes', () => {
     expect(note.frozen).toMatchObject({ number: 'SL-0002', credits: { number: 'SL-0001', reason: 'Wrong client' } });
     expect(note.frozen!.payable).toBe(-invoice(id).frozen!.payable);
     expect(brokenRules(note.frozen!)).toEqual([]);
-    expect([...takenOf(store.rows('allocations')).values()].every((sum) => sum === 0)).toBe(true);
+    expect([...reservedBySource(store.rows('allocations')).values()].every((sum) => sum === 0)).toBe(true);
     expect(standingOf({ invoice: invoice(id), payments: [], credits: notes() }, DAY)).toBe('credited');
     await expect(run('invoice.credit', { id, reason: 'Again', free: true })).rejects.toThrow(
       'Nothing is left to credit',
@@ -406,13 +406,13 @@ const step = fc.record({
 it('loses and doubles nothing of any source through any sequence of commands from two devices, credits and parts included', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 8, maxLength: 40 }), async (steps) => {
-      const test = new TestEnvelope();
+      const test = new TestContext();
       const store = new MemoryStore();
-      const executor = new MemoryExecutor(store, test.envelope);
+      const executor = new MemoryExecutor(store, test.context);
       const at = await setUp(executor, test);
-      const second = new TestEnvelope(7);
+      const second = new TestContext(7);
       second.memberId = at.member;
-      const other = new MemoryExecutor(store, second.envelope);
+      const other = new MemoryExecutor(store, second.context);
       for (const each of steps) {
         test.wait(1);
         second.now = test.now;
@@ -486,7 +486,7 @@ async function checkKept(store: MemoryStore): Promise<void> {
   const pricer = new Pricer(await readBook(store));
   const rows = rowsOf(store);
   const charges = new Charges(pricer, rows);
-  const taken = takenOf(takingsOf(store));
+  const taken = reservedBySource(takingsOf(store));
   const open = new Map<Id, number>();
   for (const client of await openOf(store)) {
     for (const item of client.items) open.set(item.entry.id, item.seconds);

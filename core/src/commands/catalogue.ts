@@ -6,7 +6,7 @@ import * as costs from './costs';
 import * as invoices from './invoices';
 import * as issue from './issue';
 import * as entries from './entries';
-import { importHours } from './hours';
+import { importHours } from './import-hours';
 import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
 import * as plans from './plans';

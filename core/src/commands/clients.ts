@@ -4,7 +4,7 @@ import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
 import { command, defined, need, Plan, type Command, needAll } from '../engine/command';
-import { plainCommands } from '../engine/plain';
+import { plainCommands } from '../engine/crud';
 
 // Who is invoiced and what for: clients, their people, what was agreed with them, services and the headings they fall under.
 

@@ -10,7 +10,7 @@ import type { Id } from '../model/ids';
 import * as R from '../model/records';
 import type { Cost, CostLine } from '../model/records';
 import { command, defined, need, Plan, needAll } from '../engine/command';
-import { plainCommands } from '../engine/plain';
+import { plainCommands } from '../engine/crud';
 import { overlay, type Reader } from '../engine/store';
 
 const optionalIn = <D extends object>(defaults: D) =>

@@ -13,7 +13,7 @@ import { entrySchema, spanSchema, type Allocation, type Entry, type Member } fro
 import { shareOut } from '../money/share';
 import { command, defined, need, Plan, needAll } from '../engine/command';
 import type { Reader } from '../engine/store';
-import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
+import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './job-fields';
 
 const entryFields = {
   memberId: fields.id,
@@ -33,11 +33,11 @@ export const addEntry = command({
   input: z
     .strictObject({ id: fields.id, ...entryFields })
     .partial({ id: true, memberId: true, spans: true, billableSeconds: true, rate: true, planId: true }),
-  async plan(reader, input, circumstances) {
-    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(circumstances), 'member');
+  async plan(reader, input, context) {
+    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(context), 'member');
     const entry = blankEntry({
       ...defined(input),
-      id: input.id ?? circumstances.newId(),
+      id: input.id ?? context.newId(),
       memberId: member.id,
       day: input.day,
       seconds: input.seconds,

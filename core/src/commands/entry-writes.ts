@@ -1,5 +1,5 @@
 import { billableOf } from '../billing/billed-lengths';
-import { takenOf } from '../billing/sources';
+import { reservedBySource } from '../billing/sources';
 import type { Plan } from '../engine/command';
 import type { Reader } from '../engine/store';
 import { Fault } from '../faults/fault';
@@ -34,7 +34,7 @@ export async function putEntries(
   const ids = entries.map(([before]) => before.id);
   const allocations = grouped(await reader.by('allocations', 'entryId', ids), (each) => each.entryId!);
   if (allocations.size === 0) return;
-  const adjusted = takenOf(await reader.by('adjustments', 'entryId', [...allocations.keys()]));
+  const adjusted = reservedBySource(await reader.by('adjustments', 'entryId', [...allocations.keys()]));
   for (const [before, after] of entries) {
     const own = allocations.get(before.id) ?? [];
     const issued = own.filter((each) => each.amount !== null).reduce((sum, each) => sum + each.seconds, 0);

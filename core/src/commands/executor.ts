@@ -1,4 +1,4 @@
-import { Engine, type Envelope } from '../engine/perform';
+import { Engine, type ExecutionContext } from '../engine/perform';
 import type { MemoryStore } from '../engine/memory';
 import type { UndoStanding } from '../engine/undo';
 import type { JournalRow } from '../model/change';
@@ -19,28 +19,28 @@ export const engine = new Engine(domain);
 /** The executor that tests, the command line and the demo use. */
 export class MemoryExecutor implements Executor {
   readonly store: MemoryStore;
-  readonly #envelope: () => Envelope;
+  readonly #context: () => ExecutionContext;
   #last: Promise<unknown> = Promise.resolve();
 
-  constructor(store: MemoryStore, envelope: () => Envelope) {
+  constructor(store: MemoryStore, context: () => ExecutionContext) {
     this.store = store;
-    this.#envelope = envelope;
+    this.#context = context;
   }
 
   run<N extends CommandName>(name: N, input: CommandInput<N>): Promise<JournalRow> {
-    return this.#inTurn(() => engine.perform(this.store, name, input, this.#envelope()));
+    return this.#inTurn(() => engine.perform(this.store, name, input, this.#context()));
   }
 
   undo(seq?: number): Promise<JournalRow> {
-    return this.#inTurn(() => engine.undo(this.store, this.#envelope(), seq));
+    return this.#inTurn(() => engine.undo(this.store, this.#context(), seq));
   }
 
   redo(): Promise<JournalRow> {
-    return this.#inTurn(() => engine.redo(this.store, this.#envelope()));
+    return this.#inTurn(() => engine.redo(this.store, this.#context()));
   }
 
   standing(): Promise<UndoStanding> {
-    return engine.standing(this.store, this.#envelope().device);
+    return engine.standing(this.store, this.#context().device);
   }
 
   /** One change at a time, as a database transaction would have it. */

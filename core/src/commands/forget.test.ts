@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { canonical } from '../model/canonical';
 import { byTable, type AllRows } from '../model/tables';
-import { freshStudio, TestEnvelope, work } from '../testing/studio';
-import { checkWorkspace } from './check';
+import { freshStudio, TestContext, work } from '../testing/studio';
+import { checkWorkspace } from './check-workspace';
 import { forgetPerson, withoutHistory, type Whose } from '../engine/forget';
 import { MemoryExecutor } from './executor';
 import { MemoryStore } from '../engine/memory';
@@ -48,8 +48,8 @@ describe('deleting a person for good', () => {
     expect(rows.invoices.find(({ id }) => id === invoice)!.frozen).toEqual(before);
     expect([papers, canonical(before).includes(name)]).toEqual([1, true]);
     const after = new MemoryStore().load(rows as never, journal);
-    const test = new TestEnvelope(9);
-    const executor = new MemoryExecutor(after, test.envelope);
+    const test = new TestContext(9);
+    const executor = new MemoryExecutor(after, test.context);
     // Nothing before it can be taken back.
     expect((await executor.standing()).undo).toBeNull();
     await executor.run('payment.add', { invoiceId: invoice, day: '2026-11-12', amount: 100, note: '' });

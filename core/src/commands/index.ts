@@ -1,5 +1,5 @@
 export * from './catalogue';
-export * from './check';
+export * from './check-workspace';
 export * from './executor';
-export type { HoursRow } from './hours';
+export type { HoursRow } from './import-hours';
 export { ledgerLineSchema, type LedgerLine } from './ledger';

@@ -19,8 +19,8 @@ import {
   type Invoice,
   type Project,
 } from '../model/records';
-import { command, defined, need, Plan, type Circumstances } from '../engine/command';
-import { countOf, leftOf, sayCount, type Left, type Picked } from './left';
+import { command, defined, need, Plan, type CommandContext } from '../engine/command';
+import { countOf, remainingOf, sayCount, type Remaining, type Picked } from './remaining';
 import type { Reader } from '../engine/store';
 
 const ids = z.array(fields.id).max(100_000).optional();
@@ -76,7 +76,7 @@ export const putOnDraft = command({
     const invoice = before ?? newDraft(client, { id: input.id ?? newId(), createdAt: now, condense: input.condense });
     const deal = input.deal && dealOf(input.deal, newId());
     const plan = new Plan().put('invoices', deal ? { ...invoice, deals: [...invoice.deals, deal] } : invoice);
-    const left = await leftOf(reader, input);
+    const left = await remainingOf(reader, input);
     await refuseNotDue(reader, input, left);
     for (const [id, source] of left) {
       const part = input.parts?.[id] ?? source.left;
@@ -97,7 +97,7 @@ export const putOnDraft = command({
 });
 
 /** What cannot go on an invoice now: billed already, by the hour where a price is fixed, covered by an estimate, or not agreed yet. */
-async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id, Left>): Promise<void> {
+async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id, Remaining>): Promise<void> {
   const entries = await reader.many('entries', input.entryIds ?? []);
   const unbilled = await notByTheHour(reader, entries);
   for (const entry of entries) {
@@ -314,14 +314,10 @@ export async function needDraft(reader: Reader, id: Id): Promise<Invoice> {
 }
 
 /** Time that is new goes onto its client's draft, where one takes it. */
-export async function collect(
-  reader: Reader,
-  changes: readonly Change[],
-  circumstances: Circumstances,
-): Promise<Change[]> {
+export async function collect(reader: Reader, changes: readonly Change[], context: CommandContext): Promise<Change[]> {
   const entries = changesIn(changes, 'entries').flatMap(({ before, after }) => (after && !before ? [after] : []));
   if (entries.length === 0 || changes.some((change) => change.table === 'allocations')) return [];
-  const rows = await collected(reader, entries, circumstances);
+  const rows = await collected(reader, entries, context);
   return rows.map((row) => changeOf('allocations', row.id, null, row));
 }
 
@@ -330,7 +326,7 @@ export async function collect(
  *
  * @param entries rows that were not there before
  */
-async function collected(reader: Reader, entries: readonly Entry[], { newId }: Circumstances): Promise<Allocation[]> {
+async function collected(reader: Reader, entries: readonly Entry[], { newId }: CommandContext): Promise<Allocation[]> {
   const open = entries.filter((entry) => entry.projectId !== null && billableOf(entry) > 0);
   if (open.length === 0) return [];
   const projects = (await reader.many('projects', [...new Set(open.map((entry) => entry.projectId!))])).filter(

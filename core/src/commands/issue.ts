@@ -16,7 +16,7 @@ import type { Id } from '../model/ids';
 import { invoiceDefaults } from '../model/defaults-billing';
 import { paymentSchema, type PaymentKind } from '../model/records';
 import { dayOf, showDayShort, type Day } from '../time/day';
-import { command, need, Plan, type Circumstances } from '../engine/command';
+import { command, need, Plan, type CommandContext } from '../engine/command';
 import { needDraft } from './invoices';
 import type { Reader } from '../engine/store';
 
@@ -25,13 +25,13 @@ export const issueInvoice = command({
   title: 'Invoice issued',
   outward: 'An issued invoice has been seen outside and is not undone. Void it instead, with a reason.',
   input: z.strictObject({ id: fields.id, day: fields.day.optional() }),
-  async plan(reader, input, circumstances) {
+  async plan(reader, input, context) {
     const invoice = await needDraft(reader, input.id);
     const book = await readBook(reader);
     const allocations = await reader.by('allocations', 'invoiceId', [invoice.id]);
     const pricer = new Pricer(book);
     const sources = await readSources(reader, pricer, allocations);
-    const day = input.day ?? today(book, circumstances);
+    const day = input.day ?? today(book, context);
     const deposits = await reader.by('deposits', 'clientId', [invoice.clientId]);
     const draft = computeDraft(pricer, { invoice, allocations, day, deposits, ...sources });
     await refuseWithoutReceipts(reader, pricer, draft, sources);
@@ -46,7 +46,7 @@ export const issueInvoice = command({
     }
     const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
     const frozen = freeze(pricer, draft, invoice, seq, day);
-    const plan = new Plan().put('invoices', { ...invoice, seq, issuedAt: circumstances.now, frozen });
+    const plan = new Plan().put('invoices', { ...invoice, seq, issuedAt: context.now, frozen });
     const bySource = new Map(allocations.map((each) => [sourceId(each), each]));
     for (const line of draft.lines) {
       const shares = shareOfSources(pricer, line);
@@ -93,7 +93,7 @@ export const voidInvoice = command({
   title: 'Invoice voided',
   outward: 'A void invoice stays void; what was on it is to bill again.',
   input: z.strictObject({ id: fields.id, reason: fields.name, day: fields.day.optional() }),
-  async plan(reader, input, circumstances) {
+  async plan(reader, input, context) {
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
     if (!invoice.frozen) throw new Fault('A draft is discarded, not voided.', 'id');
     if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void already.`, 'id');
@@ -105,15 +105,15 @@ export const voidInvoice = command({
       throw new Fault(`${invoice.frozen.number} has been credited and is not voided on top of that.`, 'id');
     }
     const book = await readBook(reader);
-    const day = input.day ?? today(book, circumstances);
+    const day = input.day ?? today(book, context);
     const plan = new Plan().put('invoices', {
       ...invoice,
-      voided: { at: circumstances.now, day, reason: input.reason },
+      voided: { at: context.now, day, reason: input.reason },
     });
     for (const each of await reader.by('allocations', 'invoiceId', [invoice.id])) {
       plan.put('allocations', {
         ...each,
-        id: circumstances.newId(),
+        id: context.newId(),
         seconds: -each.seconds || 0,
         billed: each.billed === null ? null : -each.billed || 0,
         part: -each.part || 0,
@@ -137,17 +137,17 @@ export const creditInvoice = command({
     /** Whether what stood on the lines is to bill again. */
     free: z.boolean(),
   }),
-  async plan(reader, input, circumstances) {
+  async plan(reader, input, context) {
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
     if (!invoice.frozen || invoice.kind === 'credit note') throw new Fault('Only an issued invoice is credited.', 'id');
     if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void; there is nothing to credit.`, 'id');
     const book = await readBook(reader);
-    const day = input.day ?? today(book, circumstances);
+    const day = input.day ?? today(book, context);
     const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
     const notes = await reader.by('invoices', 'ofId', [invoice.id]);
     const allocations = await reader.by('allocations', 'invoiceId', [invoice.id, ...notes.map((note) => note.id)]);
     const credit = creditNote(new Pricer(book), { invoice, notes, allocations, ...input, day, seq });
-    const id = circumstances.newId();
+    const id = context.newId();
     const plan = new Plan().put('invoices', {
       ...invoiceDefaults,
       id,
@@ -155,17 +155,17 @@ export const creditInvoice = command({
       kind: 'credit note',
       ofId: invoice.id,
       currency: invoice.currency,
-      createdAt: circumstances.now,
+      createdAt: context.now,
       condense: invoice.condense,
       taxId: invoice.taxId,
       // Reports count a credited line to the project that it was written for.
       byHand: invoice.byHand,
       seq,
-      issuedAt: circumstances.now,
+      issuedAt: context.now,
       frozen: credit.frozen,
     });
     for (const each of credit.allocations) {
-      plan.put('allocations', { ...each, id: circumstances.newId(), invoiceId: id });
+      plan.put('allocations', { ...each, id: context.newId(), invoiceId: id });
     }
     return plan;
   },
@@ -222,7 +222,7 @@ export const removePayment = command({
     new Plan().remove('payments', (await need(reader, 'payments', input.id, 'payment')).id),
 });
 
-const today = (book: PriceBook, { now }: Circumstances): Day => dayOf(now, book.workspace.zone);
+const today = (book: PriceBook, { now }: CommandContext): Day => dayOf(now, book.workspace.zone);
 
 /** @throws Fault where the studio asks for receipts before a cost is invoiced, and one has neither a receipt nor a reason */
 async function refuseWithoutReceipts(

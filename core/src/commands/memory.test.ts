@@ -4,5 +4,5 @@ import { MemoryStore } from '../engine/memory';
 
 executorContract('memory', async (test) => {
   const store = new MemoryStore();
-  return { executor: new MemoryExecutor(store, test.envelope), reader: store, journal: async () => store.journal };
+  return { executor: new MemoryExecutor(store, test.context), reader: store, journal: async () => store.journal };
 });

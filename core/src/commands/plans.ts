@@ -7,7 +7,7 @@ import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import type { PlannedTime } from '../model/records';
 import { command, defined, need, Plan, needAll } from '../engine/command';
-import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
+import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './job-fields';
 
 const planFields = {
   memberId: fields.id,
@@ -25,14 +25,14 @@ export const addPlans = command({
     .strictObject({ ...planFields, days: z.array(fields.day).min(1).max(400) })
     .omit({ day: true })
     .partial({ memberId: true, start: true }),
-  async plan(reader, input, circumstances) {
-    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(circumstances), 'member');
+  async plan(reader, input, context) {
+    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(context), 'member');
     const { days, seconds, note, start = null } = input;
     const plan = new Plan();
     for (const day of new Set(days)) {
       const [span] = start === null ? [] : shiftSpans([{ start, end: start + 1000 }], days[0]!, day, member.zone);
       plan.put('plans', {
-        id: circumstances.newId(),
+        id: context.newId(),
         memberId: member.id,
         day,
         ...jobAfter(input),
@@ -137,8 +137,8 @@ export const takeCalendar = command({
   title: ({ events }: { events: unknown[] }) =>
     events.length === 1 ? 'Event imported' : `${events.length} events imported`,
   input: z.strictObject({ memberId: fields.id.optional(), events: z.array(eventSchema).min(1).max(20_000) }),
-  async plan(reader, input, circumstances) {
-    const memberId = input.memberId ?? whoIsWorking(circumstances);
+  async plan(reader, input, context) {
+    const memberId = input.memberId ?? whoIsWorking(context);
     await need(reader, 'members', memberId, 'member');
     const plan = new Plan();
     const sources = input.events.map((event) => event.source);
@@ -158,7 +158,7 @@ export const takeCalendar = command({
       const before = known.get(event.source);
       if (before && recorded.has(before.id)) continue;
       const none = { unlisted: '', taskId: null, serviceId: null, kindOfWorkId: null };
-      const fresh = { id: circumstances.newId(), memberId, ...none };
+      const fresh = { id: context.newId(), memberId, ...none };
       const job = before?.projectId || before?.unlisted ? { projectId: before.projectId } : {};
       plan.put('plans', { ...(before ?? fresh), ...event, ...job });
     }

@@ -6,7 +6,7 @@ import type { Id } from '../model/ids';
 import * as R from '../model/records';
 import { WorkTree } from '../rates/tree';
 import { command, defined, need, Plan, needAll } from '../engine/command';
-import { plainCommands } from '../engine/plain';
+import { plainCommands } from '../engine/crud';
 import type { Reader } from '../engine/store';
 
 const projectFields = z.strictObject(R.projectSchema.shape);

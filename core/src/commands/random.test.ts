@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { readBook, takenOf, billableOf, owedOn, Pricer, toBill } from '../billing';
+import { readBook, reservedBySource, billableOf, owedOn, Pricer, toBill } from '../billing';
 import { Fault } from '../faults/fault';
-import { setUp, TestEnvelope, work } from '../testing/studio';
-import { checkWorkspace } from './check';
+import { setUp, TestContext, work } from '../testing/studio';
+import { checkWorkspace } from './check-workspace';
 import { MemoryExecutor } from './executor';
 import { MemoryStore } from '../engine/memory';
 import { runs } from '../testing/runs';
@@ -33,13 +33,13 @@ const step = fc.record({
 it('keeps every second and penny in its place through any sequence of commands from two devices', async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(step, { minLength: 5, maxLength: 40 }), async (steps) => {
-      const test = new TestEnvelope();
+      const test = new TestContext();
       const store = new MemoryStore();
-      const executor = new MemoryExecutor(store, test.envelope);
+      const executor = new MemoryExecutor(store, test.context);
       const at = await setUp(executor, test);
-      const second = new TestEnvelope(7);
+      const second = new TestContext(7);
       second.memberId = at.member;
-      const other = new MemoryExecutor(store, second.envelope);
+      const other = new MemoryExecutor(store, second.context);
       for (const { what, pick, size } of steps) {
         test.wait(1);
         second.now = test.now;
@@ -74,7 +74,7 @@ it('keeps every second and penny in its place through any sequence of commands f
       }
       expect(await checkWorkspace(store)).toEqual([]);
       const allocations = store.rows('allocations');
-      const taken = takenOf(allocations);
+      const taken = reservedBySource(allocations);
       const open = new Map(
         toBill(new Pricer(await readBook(store)), store.rows('entries'), allocations).flatMap((each) =>
           each.items.map((item) => [item.entry.id, item.seconds]),

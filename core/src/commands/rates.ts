@@ -3,7 +3,7 @@ import { markupDefaults, rateDefaults } from '../model/defaults';
 import { Fault } from '../faults/fault';
 import * as R from '../model/records';
 import { command, need, Plan } from '../engine/command';
-import { plainCommands } from '../engine/plain';
+import { plainCommands } from '../engine/crud';
 
 // Two lines for the same work from the same day would leave it to chance which holds: the invariants refuse them.
 

@@ -3,7 +3,7 @@ import type { Id } from '../model/ids';
 import type { JournalRow } from '../model/change';
 import { tableNames, type Rows, type TableName } from '../model/tables';
 import { ledger } from '../testing/ledger';
-import { DAY, freshStudio, TestEnvelope, work } from '../testing/studio';
+import { DAY, freshStudio, TestContext, work } from '../testing/studio';
 import { sealed } from '../engine/journal';
 import { checkWorkspace, MemoryExecutor } from '.';
 import { baseRow, headOf, lastOfEach, MemoryStore, showHead } from '../engine';
@@ -30,10 +30,10 @@ beforeAll(async () => {
   await executor.undo();
   await executor.redo();
   // Another device, whose clock is an hour behind.
-  const other = new TestEnvelope(7);
+  const other = new TestContext(7);
   other.now = test.now - HOUR * 1000;
   other.memberId = test.memberId;
-  const second = new MemoryExecutor(store, other.envelope);
+  const second = new MemoryExecutor(store, other.context);
   await second.run('entry.add', work(at.rig, 1800));
   await run('entry.edit', { id: entry, note: 'Focus and plot' }).catch(() => undefined);
   await second.run('client.edit', { id: at.playhouse, email: 'box@quayside-playhouse.example' });
@@ -140,8 +140,8 @@ describe('the history, replayed against the records', () => {
     const base = baseRow((table) => tables[table], { device, at: 1, reason: 'Kept without its history' });
     expect(await faultsOf({ tables, journal: [base] })).toEqual([]);
     const store = new MemoryStore().load(tables, [base]);
-    const test = new TestEnvelope(9);
-    const executor = new MemoryExecutor(store, test.envelope);
+    const test = new TestContext(9);
+    const executor = new MemoryExecutor(store, test.context);
     await executor.run('project.edit', { id: project, name: 'Winter season, again' });
     expect(await checkWorkspace(store)).toEqual([]);
     expect((await executor.standing()).undo?.title).not.toContain('begins here');
@@ -156,11 +156,11 @@ describe('the history, replayed against the records', () => {
 
   it('finds the order of two devices where a record was taken away and put back as it was', async () => {
     const { store, run, executor, at, test } = await ledger();
-    const other = new TestEnvelope(9);
+    const other = new TestContext(9);
     other.now = test.now;
     other.memberId = test.memberId = at.member;
     const start = { projectId: at.rig, serviceId: null, note: '' };
-    await new MemoryExecutor(store, other.envelope).run('timer.start', start);
+    await new MemoryExecutor(store, other.context).run('timer.start', start);
     // Started at the same moment, it takes the place of the other; undone, it gives that back as it was.
     await run('timer.start', start);
     await executor.undo();
@@ -173,11 +173,11 @@ describe('the history, replayed against the records', () => {
       test.wait(1);
       await executor.run('entry.add', work(at.rig, 600 + each));
     }
-    const late = new TestEnvelope(9);
+    const late = new TestContext(9);
     late.memberId = at.member;
     // A week before everything that it changes.
     late.now = test.now - 7 * 86_400_000;
-    const other = new MemoryExecutor(store, late.envelope);
+    const other = new MemoryExecutor(store, late.context);
     for (const { id } of store.rows('entries').slice(0, 350)) {
       late.wait(1);
       await other.run('entry.edit', { id, note: 'Changed' });

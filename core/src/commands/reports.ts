@@ -1,5 +1,5 @@
 import { reportSchema } from '../model/records';
-import { plainCommands } from '../engine/plain';
+import { plainCommands } from '../engine/crud';
 
 /** Keeping what reports ask. */
 export const reports = plainCommands('reports', 'report', 'Report', reportSchema, {

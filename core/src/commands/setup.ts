@@ -6,7 +6,7 @@ import { memberDefaults, taxDefaults, workspaceDefaults } from '../model/default
 import * as R from '../model/records';
 import { WORKSPACE_ID } from '../model/records';
 import { command, defined, need, Plan } from '../engine/command';
-import { plainCommands } from '../engine/plain';
+import { plainCommands } from '../engine/crud';
 
 const optionalIn = <D extends object>(defaults: D) =>
   Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };

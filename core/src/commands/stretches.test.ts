@@ -1,18 +1,18 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
+import { DAY, setUp, TestContext, work, ZONE, type Studio } from '../testing/studio';
 import { instantAt } from '../time';
 import { checkWorkspace, MemoryExecutor, type CommandInput } from '.';
 import { MemoryStore } from '../engine';
 
-let test: TestEnvelope;
+let test: TestContext;
 let store: MemoryStore;
 let executor: MemoryExecutor;
 let at: Studio;
 
 beforeEach(async () => {
-  test = new TestEnvelope();
+  test = new TestContext();
   store = new MemoryStore();
-  executor = new MemoryExecutor(store, test.envelope);
+  executor = new MemoryExecutor(store, test.context);
   at = await setUp(executor, test);
   // The evening of the test's day: all of it has passed.
   test.wait(24 * 60);

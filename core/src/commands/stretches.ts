@@ -9,7 +9,7 @@ import { overlapOf } from '../time/interval';
 import { command, need, Plan } from '../engine/command';
 import { putNewEntry, putEntry } from './entry-writes';
 import type { Reader } from '../engine/store';
-import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './work';
+import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './job-fields';
 
 const MINUTE = 60_000;
 
@@ -31,8 +31,8 @@ export const postStretches = command({
     /** Times that other entries of the member have are taken out of those, instead of being counted twice. */
     takeOut: z.boolean().default(false),
   }),
-  async plan(reader, input, circumstances) {
-    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(circumstances), 'member');
+  async plan(reader, input, context) {
+    const member = await need(reader, 'members', input.memberId ?? whoIsWorking(context), 'member');
     const ids = input.entries.flatMap((each) => each.stretchIds);
     const known = new Set((await reader.by('entries', '*stretchIds', ids)).flatMap((entry) => entry.stretchIds));
     const plan = new Plan();
@@ -40,11 +40,11 @@ export const postStretches = command({
       if (stretchIds.some((id) => known.has(id))) continue;
       stretchIds.forEach((id) => known.add(id));
       const whole = wholeSeconds(joinSpans([spans]));
-      if (whole[whole.length - 1]!.end > circumstances.now + MINUTE)
+      if (whole[whole.length - 1]!.end > context.now + MINUTE)
         throw new Fault('This time has not passed yet; post it when it has.', 'spans');
       const seconds = secondsOf(whole);
       const entry = blankEntry({
-        id: circumstances.newId(),
+        id: context.newId(),
         memberId: member.id,
         day: dayOf(whole[0]!.start, member.zone),
         seconds,

@@ -4,21 +4,21 @@ import { computeDraft, newDraft, Pricer, readBook } from '../billing';
 import { partsByDay, weekOf } from '../entries';
 import { Fault } from '../faults/fault';
 import type { Allocation, Entry, Timer } from '../model/records';
-import { DAY, setUp, TestEnvelope, work, ZONE, type Studio } from '../testing/studio';
+import { DAY, setUp, TestContext, work, ZONE, type Studio } from '../testing/studio';
 import { addDays, boundsOfDay, covered, daysFrom, instantAt } from '../time';
 import { checkWorkspace, MemoryExecutor, type CommandInput, type CommandName } from '.';
 import { MemoryStore } from '../engine';
 import { runs } from '../testing/runs';
 
-let test: TestEnvelope;
+let test: TestContext;
 let store: MemoryStore;
 let executor: MemoryExecutor;
 let at: Studio;
 
 beforeEach(async () => {
-  test = new TestEnvelope();
+  test = new TestContext();
   store = new MemoryStore();
-  executor = new MemoryExecutor(store, test.envelope);
+  executor = new MemoryExecutor(store, test.context);
   at = await setUp(executor, test);
 });
 
@@ -140,7 +140,7 @@ describe('timers', () => {
     // Half an hour back, with the timer seen running for 55 minutes before.
     test.now = start + 25 * 60_000;
     const asking = new MemoryExecutor(store, () => ({
-      ...test.envelope(),
+      ...test.context(),
       asks: true,
       seen: { timerId: id, at: last },
     }));
@@ -148,7 +148,7 @@ describe('timers', () => {
       'It was started at 09:00 and last seen running at 09:55, 55 min. Is it right?',
     );
     expect(store.rows('timers')).toHaveLength(1);
-    const answered = new MemoryExecutor(store, () => ({ ...test.envelope(), seen: { timerId: id, at: last } }));
+    const answered = new MemoryExecutor(store, () => ({ ...test.context(), seen: { timerId: id, at: last } }));
     await answered.run('timer.stop', { id });
     expect(entries().map((entry) => [entry.seconds, entry.spans])).toEqual([[3300, [{ start, end: last }]]]);
   });
@@ -171,13 +171,13 @@ describe('timers', () => {
     });
     await fc.assert(
       fc.asyncProperty(fc.array(step, { maxLength: 25 }), async (steps) => {
-        const clocks = new TestEnvelope();
+        const clocks = new TestContext();
         const here = new MemoryStore();
-        const one = new MemoryExecutor(here, clocks.envelope);
+        const one = new MemoryExecutor(here, clocks.context);
         const place = await setUp(one, clocks);
-        const second = new TestEnvelope(9);
+        const second = new TestContext(9);
         second.memberId = clocks.memberId;
-        const two = new MemoryExecutor(here, second.envelope);
+        const two = new MemoryExecutor(here, second.context);
         let jumped = false;
         const first = clocks.now;
         for (const { what, wait, jump, tab } of steps) {

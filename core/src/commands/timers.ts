@@ -6,24 +6,24 @@ import * as fields from '../model/fields';
 import type { Entry, Timer } from '../model/records';
 import { dayOf, minuteOf } from '../time/day';
 import { showExactly, showMinute } from '../time/length';
-import { command, type Circumstances, defined, need, Plan } from '../engine/command';
+import { command, type CommandContext, defined, need, Plan } from '../engine/command';
 import { putNewEntry, isIssued, putEntry } from './entry-writes';
 import type { Reader } from '../engine/store';
-import { jobAfter, jobInput, refuseFuture, refuseLacking, serviceAfter, whoIsWorking } from './work';
+import { jobAfter, jobInput, refuseFuture, refuseLacking, serviceAfter, whoIsWorking } from './job-fields';
 
 /** Starts on a job; what runs is stopped at the very moment the new one starts. */
 export const startTimer = command({
   name: 'timer.start',
   title: 'Timer started',
   input: z.strictObject({ id: fields.id.optional(), ...jobInput, startedAt: fields.instant.optional() }),
-  async plan(reader, input, circumstances) {
-    const memberId = whoIsWorking(circumstances);
+  async plan(reader, input, context) {
+    const memberId = whoIsWorking(context);
     const member = await need(reader, 'members', memberId, 'member');
     const work = { ...jobAfter(input), ...serviceAfter(input), note: input.note };
     refuseLacking(member, work);
     const plan = new Plan();
-    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, circumstances);
-    const id = input.id ?? circumstances.newId();
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, context);
+    const id = input.id ?? context.newId();
     return plan.put('timers', { id, memberId, ...work, startedAt, entryId: null });
   },
 });
@@ -33,13 +33,13 @@ export const resumeEntry = command({
   name: 'timer.resume',
   title: 'Timer goes on',
   input: z.strictObject({ entryId: fields.id, startedAt: fields.instant.optional() }),
-  async plan(reader, input, circumstances) {
-    const { newId } = circumstances;
+  async plan(reader, input, context) {
+    const { newId } = context;
     const entry = await need(reader, 'entries', input.entryId, 'entry');
     const { memberId } = entry;
     const member = await need(reader, 'members', memberId, 'member');
     const plan = new Plan();
-    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, circumstances);
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, context);
     const issued = await isIssued(reader, entry.id);
     // Without times, what is added would count for the entry's own day: on another day that would be wrong.
     const addable = !issued && (entry.spans.length > 0 || entry.day === dayOf(startedAt, member.zone));
@@ -76,11 +76,11 @@ export const stopTimer = command({
   name: 'timer.stop',
   title: 'Timer stopped',
   input: z.strictObject({ id: fields.id, at: fields.instant.optional() }),
-  async plan(reader, input, circumstances) {
-    const { now } = circumstances;
+  async plan(reader, input, context) {
+    const { now } = context;
     const timer = await need(reader, 'timers', input.id, 'timer');
     if (input.at !== undefined) refuseFuture(input.at, now);
-    const at = input.at ?? (await endBySight(reader, timer, circumstances));
+    const at = input.at ?? (await endBySight(reader, timer, context));
     if (input.at !== undefined && at <= timer.startedAt) throw new Fault('The end is before the start.', 'at');
     const plan = new Plan();
     await stopInto(plan, reader, timer, at);
@@ -160,9 +160,9 @@ async function switchAt(
   reader: Reader,
   memberId: string,
   asked: number | undefined,
-  circumstances: Circumstances,
+  context: CommandContext,
 ): Promise<number> {
-  const { now } = circumstances;
+  const { now } = context;
   const at = asked ?? now;
   refuseFuture(at, now);
   const [running] = await reader.by('timers', 'memberId', [memberId]);
@@ -174,7 +174,7 @@ async function switchAt(
       'startedAt',
     );
   }
-  const end = asked ?? (await endBySight(reader, running, circumstances));
+  const end = asked ?? (await endBySight(reader, running, context));
   return Math.min(at, await stopInto(plan, reader, running, end));
 }
 
@@ -187,7 +187,7 @@ const SET_BACK = 60_000;
  * @throws Question about that, where somebody is there to be asked
  * @throws Fault where the clock stands before the start and nobody saw it running
  */
-async function endBySight(reader: Reader, timer: Timer, { now, seen, asks }: Circumstances): Promise<number> {
+async function endBySight(reader: Reader, timer: Timer, { now, seen, asks }: CommandContext): Promise<number> {
   const last = seen?.timerId === timer.id ? seen.at : now;
   if (last - now < SET_BACK && timer.startedAt - now < SET_BACK) return now;
   const { zone } = await need(reader, 'members', timer.memberId, 'member');

@@ -9,7 +9,7 @@ import { showDayShort } from '../time/day';
 import { showExactly } from '../time/length';
 import { command, need, Plan } from '../engine/command';
 import { putNewEntry, isIssued, putEntry } from './entry-writes';
-import { jobAfter, jobInput } from './work';
+import { jobAfter, jobInput } from './job-fields';
 
 const cellSchema = z.strictObject({
   day: fields.day,

@@ -2,7 +2,7 @@ import { goesWith } from '../rates/tree';
 import { divideRounded, product } from '../money/rational';
 import { projectName, type Pricer } from '../billing/pricer';
 import type { Id } from '../model/ids';
-import type { Taking } from '../billing/sources';
+import type { Reservation } from '../billing/sources';
 import type { Budget, Entry } from '../model/records';
 import { addDays, daysFrom, type Day } from '../time/day';
 import { noTally, sumTallies, tallyEntries, type Tally } from './tally';
@@ -75,7 +75,7 @@ export function standingOfBudget(
   pricer: Pricer,
   budget: Budget,
   entries: readonly Entry[],
-  allocations: readonly Taking[],
+  allocations: readonly Reservation[],
   today: Day,
 ): BudgetStanding {
   const under = entries.filter((entry) => fallsUnder(pricer, budget, entry));
@@ -128,7 +128,7 @@ export function burnLine(
   pricer: Pricer,
   standing: BudgetStanding,
   entries: readonly Entry[],
-  allocations: readonly Taking[],
+  allocations: readonly Reservation[],
   today: Day,
 ): BurnPoint[] {
   const { budget, hours, money } = standing;

@@ -3,7 +3,7 @@ import { codeOfEntry } from '../billing/lines';
 import type { InvoicedPart } from '../billing/paid';
 import type { Pricer } from '../billing/pricer';
 import { remainingLengths } from '../billing/remaining';
-import type { Taking } from '../billing/sources';
+import type { Reservation } from '../billing/sources';
 import { priceLength } from '../billing/to-bill';
 import type { Id } from '../model/ids';
 import type { Agreed, Entry, Order } from '../model/records';
@@ -46,7 +46,7 @@ export interface HeadingMoney {
 export interface ProjectMoneyRows extends ChargeRows {
   entries: readonly Entry[];
   orders: readonly Order[];
-  takings: readonly Taking[];
+  takings: readonly Reservation[];
   /** What each allocation of issued invoices earns, and what was paid of it, by its id. */
   parts: ReadonlyMap<string, InvoicedPart>;
 }

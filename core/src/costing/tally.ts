@@ -1,5 +1,5 @@
 import { remainingLengths } from '../billing/remaining';
-import type { Taking } from '../billing/sources';
+import type { Reservation } from '../billing/sources';
 import { billableOf } from '../billing/billed-lengths';
 import { priceEntries, priceLength } from '../billing/to-bill';
 import type { Pricer } from '../billing/pricer';
@@ -43,7 +43,7 @@ export const tallyCurrency = (pricer: Pricer, projectId: Id | null): CurrencyCod
 export function tallyEntries(
   pricer: Pricer,
   entries: readonly Entry[],
-  allocations: readonly Taking[],
+  allocations: readonly Reservation[],
 ): { entry: Entry; tally: Tally }[] {
   const issued = allocations.filter((each) => each.amount !== null);
   // What stands on a draft is still to bill here.
@@ -89,7 +89,7 @@ export interface TalliedWork {
 }
 
 /** Tallies projects and tasks, each project also with all of its parts. */
-export function tallyWork(pricer: Pricer, entries: readonly Entry[], allocations: readonly Taking[]): TalliedWork {
+export function tallyWork(pricer: Pricer, entries: readonly Entry[], allocations: readonly Reservation[]): TalliedWork {
   const own = new Map<Id, Tally>();
   const rolled = new Map<Id, Tally>();
   const byTask = new Map<Id, Tally>();

@@ -7,7 +7,7 @@ import type { Instant } from '../time/interval';
 import type { Reader } from './store';
 
 /** What a plan may know besides the workspace. */
-export interface Circumstances {
+export interface CommandContext {
   /** Epoch milliseconds. */
   now: Instant;
   /** Who is working in this browser. */
@@ -49,7 +49,7 @@ export interface Command<Input = never> {
   input: z.ZodType<Input>;
   /** Why it is not undone but reversed; only for what the outside world has seen. */
   outward?: string;
-  plan(reader: Reader, input: Input, circumstances: Circumstances): Promise<Plan>;
+  plan(reader: Reader, input: Input, context: CommandContext): Promise<Plan>;
 }
 
 /** A command where it does not matter which: its input is checked before it is planned. */

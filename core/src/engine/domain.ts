@@ -1,5 +1,5 @@
 import type { Change } from '../model/change';
-import type { Circumstances, AnyCommand } from './command';
+import type { CommandContext, AnyCommand } from './command';
 import type { Reader } from './store';
 
 /**
@@ -10,7 +10,7 @@ import type { Reader } from './store';
 export type Invariant = (after: Reader, changes: readonly Change[]) => void | Promise<void>;
 
 /** What follows from a change by itself, in the same step: further changes, or none. */
-export type Reaction = (reader: Reader, changes: readonly Change[], circumstances: Circumstances) => Promise<Change[]>;
+export type Reaction = (reader: Reader, changes: readonly Change[], context: CommandContext) => Promise<Change[]>;
 
 /** Asks about what may be a slip. @throws Question */
 export type Doubt = (reader: Reader, changes: readonly Change[]) => Promise<void>;

@@ -1,10 +1,10 @@
 export * from './check';
-export type { Circumstances, Command } from './command';
+export type { CommandContext as Circumstances, Command } from './command';
 export type { Domain, Doubt, Invariant, Reaction } from './domain';
 export * from './forget';
 export * from './journal';
 export * from './memory';
-export { Engine, type Envelope } from './perform';
+export { Engine, type ExecutionContext } from './perform';
 export { baseRow, headOf, lastOfEach, recordsHash, replayFaults, showHead, type Head } from './replay';
 export * from './store';
 export type { UndoStanding } from './undo';

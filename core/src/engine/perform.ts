@@ -3,7 +3,7 @@ import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import { changeOf, type Change, type JournalRow } from '../model/change';
 import { rowsBefore } from './changes';
-import { faultOf, type Circumstances, type AnyCommand, type Plan } from './command';
+import { faultOf, type CommandContext, type AnyCommand, type Plan } from './command';
 import type { Domain } from './domain';
 import { checkTables } from './invariants';
 import { CHAIN_START, sealed } from './journal';
@@ -11,7 +11,7 @@ import { overlay, type Reader, type Transaction } from './store';
 import { changesBack, changesForth, outwardOf, undoStanding } from './undo';
 
 /** Who makes a change and from where. */
-export interface Envelope extends Circumstances {
+export interface ExecutionContext extends CommandContext {
   device: Id;
 }
 
@@ -40,16 +40,16 @@ export class Engine {
    * @throws Question where somebody is there to be asked and it may be a slip
    * @throws Fault with the field's path when the input or its effect cannot be accepted
    */
-  async perform(tx: Transaction, name: string, input: unknown, envelope: Envelope): Promise<JournalRow> {
+  async perform(tx: Transaction, name: string, input: unknown, context: ExecutionContext): Promise<JournalRow> {
     const command = this.commandNamed(name);
     const parsed = command.input.safeParse(input);
     if (!parsed.success) throw faultOf(parsed.error);
-    const plan = await command.plan(tx, parsed.data as never, envelope);
+    const plan = await command.plan(tx, parsed.data as never, context);
     const changes = await changesOf(tx, plan);
-    for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, envelope)));
-    if (envelope.asks) for (const doubt of this.domain.doubts) await doubt(tx, changes);
+    for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, context)));
+    if (context.asks) for (const doubt of this.domain.doubts) await doubt(tx, changes);
     const title = titleOf(command, parsed.data, changes);
-    return this.#commit(tx, envelope, { command: name, title, input: parsed.data, of: null, changes });
+    return this.#commit(tx, context, { command: name, title, input: parsed.data, of: null, changes });
   }
 
   /**
@@ -57,17 +57,17 @@ export class Engine {
    *
    * @throws Fault when there is none, when what it touched was changed since, or when the outside world has seen it
    */
-  async undo(tx: Transaction, envelope: Envelope, seq?: number): Promise<JournalRow> {
-    const { row, changes } = await changesBack(tx, envelope.device, (target) => outwardOf(this.domain, target), seq);
+  async undo(tx: Transaction, context: ExecutionContext, seq?: number): Promise<JournalRow> {
+    const { row, changes } = await changesBack(tx, context.device, (target) => outwardOf(this.domain, target), seq);
     const content = { command: 'undo', title: `Undone: ${row.title}`, input: null, of: row.seq, changes };
-    return this.#commit(tx, envelope, content);
+    return this.#commit(tx, context, content);
   }
 
   /** Repeats the change that was taken back last. @throws Fault when there is none, or what it touched was changed since */
-  async redo(tx: Transaction, envelope: Envelope): Promise<JournalRow> {
-    const { row, changes } = await changesForth(tx, envelope.device);
+  async redo(tx: Transaction, context: ExecutionContext): Promise<JournalRow> {
+    const { row, changes } = await changesForth(tx, context.device);
     const content = { command: 'redo', title: `Again: ${row.title}`, input: null, of: row.seq, changes };
-    return this.#commit(tx, envelope, content);
+    return this.#commit(tx, context, content);
   }
 
   /** What undo and redo would do now. */
@@ -83,14 +83,14 @@ export class Engine {
     for (const invariant of this.domain.invariants) await invariant(after, changes);
   }
 
-  async #commit(tx: Transaction, envelope: Envelope, content: Content): Promise<JournalRow> {
+  async #commit(tx: Transaction, context: ExecutionContext, content: Content): Promise<JournalRow> {
     await this.check(overlay(tx, content.changes), content.changes);
-    const [last] = await tx.newest(envelope.device, 1);
+    const [last] = await tx.newest(context.device, 1);
     const row = sealed({
-      device: envelope.device,
+      device: context.device,
       seq: (last?.seq ?? 0) + 1,
-      at: envelope.now,
-      memberId: envelope.memberId,
+      at: context.now,
+      memberId: context.memberId,
       ...content,
       previous: last?.hash ?? CHAIN_START,
     });

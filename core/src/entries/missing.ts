@@ -1,7 +1,7 @@
 import type { Absence, Askable, BreakRule, Entry, Member, PlannedTime } from '../model/records';
 import { addDays, daysBetween, startOfWeek, type Day } from '../time/day';
 import type { Seconds } from '../time/length';
-import { lackingOf } from './asked';
+import { missingFields } from './required-fields';
 import { weekOf } from './week';
 
 /** What keeps a range of days from being complete. */
@@ -51,7 +51,7 @@ export function missingIn({ member, days, entries, absences, breakRule, plans, t
     unlisted.set(entry.unlisted, job);
   }
   const incomplete = entries
-    .map((entry) => ({ entry, lacks: lackingOf(member, entry) }))
+    .map((entry) => ({ entry, lacks: missingFields(member, entry) }))
     .filter((each) => each.lacks.length > 0);
   const done = new Set(entries.map((entry) => entry.planId));
   const undone = plans.filter((plan) => plan.day < today && !done.has(plan.id));

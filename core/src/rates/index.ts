@@ -1,5 +1,5 @@
 export * from './cost';
-export type { Decided } from './decided';
+export type { RateDecision } from './rate-decision';
 export * from './exchange';
 export * from './markups';
 export * from './resolver';

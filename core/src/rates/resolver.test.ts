@@ -59,7 +59,7 @@ describe('the rate of an entry', () => {
         const narrowest = Math.max(...lines.map((each) => ladder.indexOf(each)));
         const resolver = new RateResolver({ ...sources, rateLines: lines });
         expect(resolver.resolve(question)?.id).toBe(ladder[narrowest]!.id);
-        const { winner, beaten } = resolver.explain(question);
+        const { winner, rejected: beaten } = resolver.explain(question);
         expect(winner?.id).toBe(ladder[narrowest]!.id);
         expect(beaten).toHaveLength(lines.length - 1);
       }),
@@ -82,7 +82,7 @@ describe('the rate of an entry', () => {
       'new',
       'later',
     ]);
-    expect(resolver.explain(question).beaten.map(({ line: { id }, why }) => [id, why])).toEqual([
+    expect(resolver.explain(question).rejected.map(({ line: { id }, why }) => [id, why])).toEqual([
       ['later', 'only from 1 Sep 2026'],
       ['old', 'replaced from 1 Apr 2026'],
     ]);
@@ -103,7 +103,7 @@ describe('the rate of an entry', () => {
       rateLines: [rateLine('euro', { projectId: 'bars', currency: 'EUR' }), rateLine('pound')],
     });
     expect(resolver.resolve(question)?.id).toBe('pound');
-    expect(resolver.explain(question).beaten[0]).toMatchObject({
+    expect(resolver.explain(question).rejected[0]).toMatchObject({
       line: { id: 'euro' },
       why: 'in EUR, the client is invoiced in GBP',
     });

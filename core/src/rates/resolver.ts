@@ -3,9 +3,9 @@ import type { Client, CostRate, ExchangeRate, Member, Project, RateLine, Task } 
 import type { CurrencyCode } from '../money/currency';
 import { showDayShort, type Day } from '../time/day';
 import { CostRates } from './cost';
-import type { Decided } from './decided';
+import type { RateDecision } from './rate-decision';
 import { ExchangeRates } from './exchange';
-import { KnownTimelines, latestOn, NOTHING, numberOf, type Timeline } from './known';
+import { TimelineCache, latestOn, NOTHING, numberOf, type Timeline } from './timeline-cache';
 import { WorkTree } from './tree';
 
 /** What a rate depends on. */
@@ -28,14 +28,14 @@ export interface RateSources {
 }
 
 /** A rate line that could have decided, and why it did not. */
-export interface Beaten {
+export interface Rejected {
   line: RateLine;
   why: string;
 }
 
 export interface RateAnswer {
   winner: RateLine | null;
-  beaten: Beaten[];
+  rejected: Rejected[];
 }
 
 /**
@@ -51,12 +51,12 @@ export class RateResolver {
   readonly #clients: Map<Id, Client>;
   readonly #members: Map<Id, Member>;
   // Asked for every entry, so kept once made: by small numbers in place of ids, one table a task or project.
-  readonly #known = new KnownTimelines();
+  readonly #known = new TimelineCache();
   // place → who and what → the lines of just that, latest first.
   readonly #groups: ReadonlyMap<Id | null, ReadonlyMap<string, Group>>;
   // Work that the same groups fit is decided alike: most jobs, members and services share what decides.
   readonly #shared = new Map<string, Timeline>();
-  readonly #plain = new Map<RateLine, Decided>();
+  readonly #plain = new Map<RateLine, RateDecision>();
 
   constructor(sources: RateSources) {
     this.#lines = sources.rateLines;
@@ -84,7 +84,13 @@ export class RateResolver {
   }
 
   /** {@link resolve} with the cost behind it and without an object for the question, for long loops. */
-  resolveAt(projectId: Id | null, taskId: Id | null, memberId: Id, serviceId: Id | null, day: Day): Decided | null {
+  resolveAt(
+    projectId: Id | null,
+    taskId: Id | null,
+    memberId: Id,
+    serviceId: Id | null,
+    day: Day,
+  ): RateDecision | null {
     if (projectId === null) return null;
     const known = this.#known;
     const at = known.placeOf(this.tree.jobKey(projectId, taskId), memberId, serviceId);
@@ -95,7 +101,7 @@ export class RateResolver {
   /** The same winner with what it beat and why, strongest first. */
   explain(question: RateQuestion): RateAnswer {
     const { projectId, taskId, memberId, serviceId, day } = question;
-    if (projectId === null) return { winner: null, beaten: [] };
+    if (projectId === null) return { winner: null, rejected: [] };
     const winner = this.resolve(question);
     const currency = this.currencyOf(projectId);
     const places = this.tree.placesOf(projectId, taskId);
@@ -107,7 +113,7 @@ export class RateResolver {
       .filter((line) => line.currency !== null && line.currency !== currency)
       .filter((line) => places.includes(placeOf(line)) && this.#fits(line, memberId, serviceId))
       .map((line) => ({ line, why: `in ${line.currency}, the client is invoiced in ${currency ?? 'nothing'}` }));
-    return { winner, beaten: [...beaten, ...foreign] };
+    return { winner, rejected: [...beaten, ...foreign] };
   }
 
   /**
@@ -129,7 +135,7 @@ export class RateResolver {
     return timeline;
   }
 
-  #decide(groups: readonly Group[], memberId: Id, currency: CurrencyCode): Decided[] {
+  #decide(groups: readonly Group[], memberId: Id, currency: CurrencyCode): RateDecision[] {
     const lines: RateLine[] = [];
     for (const group of groups) {
       const next = lines.at(-1)?.from;
@@ -138,19 +144,26 @@ export class RateResolver {
     return lines.reverse().flatMap((line, index) => {
       if (line.markup === null) return [this.#plainOf(line)];
       const until = lines[index + 1]?.from;
-      return this.#costDates(memberId, currency, line.from, until).map((from): Decided => {
+      return this.#costDates(memberId, currency, line.from, until).map((from): RateDecision => {
         const cost = this.costs.on(memberId, from);
         const exchanged = cost && this.exchange.between(cost.currency, currency, from);
-        return { from, line, currency, cost, exchanged, kept: undefined };
+        return { from, line, currency, cost, exchanged, cachedPrice: undefined };
       });
     });
   }
 
   /** What a line with a price of its own decides, wherever it does. */
-  #plainOf(line: RateLine): Decided {
+  #plainOf(line: RateLine): RateDecision {
     let decided = this.#plain.get(line);
     if (!decided) {
-      decided = { from: line.from, line, currency: line.currency!, cost: null, exchanged: null, kept: undefined };
+      decided = {
+        from: line.from,
+        line,
+        currency: line.currency!,
+        cost: null,
+        exchanged: null,
+        cachedPrice: undefined,
+      };
       this.#plain.set(line, decided);
     }
     return decided;

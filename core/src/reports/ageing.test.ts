@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Pricer, readBook, toBill, type Owing } from '../billing';
+import { Pricer, readBook, toBill, type InvoiceBalance } from '../billing';
 import { addDays } from '../time/day';
 import { DAY, freshStudio, work } from '../testing';
 import { bandOf, owedByAge, paymentHabits, toBillByAge } from './ageing';
@@ -26,7 +26,7 @@ describe('ages', () => {
   });
 });
 
-async function owings(): Promise<{ list: Owing[]; today: string }> {
+async function owings(): Promise<{ list: InvoiceBalance[]; today: string }> {
   const { store, run, at } = await freshStudio();
   const issue = async (day: string) => {
     await run('entry.add', { ...work(at.rig, 3600), day });

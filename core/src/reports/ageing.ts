@@ -1,4 +1,4 @@
-import type { Owing, ToBill } from '../billing';
+import type { InvoiceBalance, ToBill } from '../billing';
 import { heldOn, owedOn } from '../billing/standing';
 import type { Id } from '../model/ids';
 import type { CurrencyCode } from '../money/currency';
@@ -58,7 +58,7 @@ export function toBillByAge(list: readonly ToBill[], today: Day): AgedRow[] {
 }
 
 /** What clients owe on issued invoices, by how long ago it was due, and what they hold back beside it. */
-export function owedByAge(list: readonly Owing[], today: Day): AgedRow[] {
+export function owedByAge(list: readonly InvoiceBalance[], today: Day): AgedRow[] {
   const rows = new Map<string, AgedRow>();
   for (const each of list) {
     const { frozen, clientId, currency } = each.invoice;
@@ -86,10 +86,10 @@ export function owedByAge(list: readonly Owing[], today: Day): AgedRow[] {
   return [...rows.values()].sort((a, b) => a.name.localeCompare(b.name) || (a.currency < b.currency ? -1 : 1));
 }
 
-const isHeld = ({ invoice }: Owing): boolean =>
+const isHeld = ({ invoice }: InvoiceBalance): boolean =>
   invoice.kind === 'invoice' && invoice.frozen !== null && !invoice.voided && invoice.releasedOn === null;
 
-const dueDayOf = ({ invoice }: Owing): Day => {
+const dueDayOf = ({ invoice }: InvoiceBalance): Day => {
   const due = invoice.frozen!.dueDay;
   return invoice.releasedOn !== null && invoice.releasedOn > due ? invoice.releasedOn : due;
 };
@@ -107,7 +107,7 @@ export interface PaymentHabit {
 }
 
 /** Days from issue to the payment that settled an invoice, on average, for each client that has settled any. */
-export function paymentHabits(list: readonly Owing[]): PaymentHabit[] {
+export function paymentHabits(list: readonly InvoiceBalance[]): PaymentHabit[] {
   const rows = new Map<Id, { name: string; paid: number[]; late: number[] }>();
   for (const each of list) {
     const { invoice, payments } = each;

@@ -1,24 +1,24 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { freshStudio, work, DAY } from '../testing';
-import { figureAt, OpenReport, type Answer } from './answer';
-import { FactTable } from './columns/table';
+import { figureAt, OpenReport, type ReportResult } from './answer';
+import { FactTable } from './column-store/fact-table';
 import { plainDefinition, readDefinition, type Definition } from './definition';
-import { FactKeeper } from './keeper';
+import { FactStore } from './fact-store';
 import { measureOf } from './measures';
-import { sheetOf, showFigure } from './show';
+import { sheetOf, showFigure } from './format';
 
-let keeper: FactKeeper;
+let facts: FactStore;
 let studio: Awaited<ReturnType<typeof freshStudio>>;
 
-const ask = (asked: Partial<Definition>, runOn = DAY): Answer => {
-  const report = new OpenReport(keeper.words, keeper.days, {
+const ask = (asked: Partial<Definition>, runOn = DAY): ReportResult => {
+  const report = new OpenReport(facts.words, facts.days, {
     definition: { ...plainDefinition, when: { kind: 'all' }, ...asked },
     runOn,
   });
-  for (const _ of report.run(keeper.table));
+  for (const _ of report.run(facts.table));
   return report.answer();
 };
-const table = (answer: Answer, column?: number) =>
+const table = (answer: ReportResult, column?: number) =>
   answer.rows.map((row, index) => [
     row.label,
     ...answer.definition.measures.map((each) => figureAt(answer, each, index, column)),
@@ -42,7 +42,7 @@ beforeAll(async () => {
       ...(projectId === null ? { unlisted: 'EN-14' } : {}),
     });
   }
-  keeper = await FactKeeper.read(studio.store, DAY);
+  facts = await FactStore.read(studio.store, DAY);
 });
 
 describe('a report', () => {
@@ -142,7 +142,7 @@ describe('a report', () => {
 
   it('on nothing has one line of nothing', async () => {
     const empty = await freshStudio();
-    const own = await FactKeeper.read(empty.store, DAY);
+    const own = await FactStore.read(empty.store, DAY);
     const report = new OpenReport(own.words, own.days, { definition: plainDefinition, runOn: DAY });
     for (const _ of report.run(own.table));
     const answer = report.answer();
@@ -166,7 +166,7 @@ describe('a report', () => {
   });
 
   it('opens what is behind a figure', () => {
-    const report = new OpenReport(keeper.words, keeper.days, {
+    const report = new OpenReport(facts.words, facts.days, {
       definition: {
         ...plainDefinition,
         rows: ['client', 'project'],
@@ -176,13 +176,13 @@ describe('a report', () => {
       },
       runOn: DAY,
     });
-    for (const _ of report.run(keeper.table));
+    for (const _ of report.run(facts.table));
     const { museum, gallery } = studio.at;
     const seconds = (column: string | null) =>
-      report.behind(keeper.table, [museum, gallery], column, 100).map((row) => keeper.table.measure('recorded', row));
+      report.behind(facts.table, [museum, gallery], column, 100).map((row) => facts.table.measure('recorded', row));
     expect(seconds(null).sort()).toEqual([1800, 5400]);
     expect(seconds('2026-11')).toEqual([5400]);
-    expect(report.behind(keeper.table, [], null, 2)).toHaveLength(2);
+    expect(report.behind(facts.table, [], null, 2)).toHaveLength(2);
   });
 
   it('tells jobs in words apart from those that are set up', () => {
@@ -198,9 +198,9 @@ describe('a report', () => {
   it('answers with 100,000 groups', () => {
     const many = new FactTable();
     for (let i = 0; i < 100_000; i++) {
-      many.add({ note: keeper.words.code('note', `note ${i}`), recorded: 60, day: 20_000, currency: 1 });
+      many.add({ note: facts.words.code('note', `note ${i}`), recorded: 60, day: 20_000, currency: 1 });
     }
-    const report = new OpenReport(keeper.words, keeper.days, {
+    const report = new OpenReport(facts.words, facts.days, {
       definition: { ...plainDefinition, rows: ['note'], measures: ['recorded'], when: { kind: 'all' } },
       runOn: DAY,
     });
@@ -288,7 +288,7 @@ describe('a definition that is read', () => {
 
 describe('money of several currencies', () => {
   it('is never put together, and a price an hour is of the hours in its own money', () => {
-    const words = keeper.words;
+    const words = facts.words;
     const table = new FactTable();
     const [pounds, euros] = [words.code('currency', 'GBP'), words.code('currency', 'EUR')];
     words.code('currency', 'USD');
@@ -300,7 +300,7 @@ describe('money of several currencies', () => {
       measures: ['recorded', 'price', 'effective rate'],
       when: { kind: 'all' },
     } as const;
-    const report = new OpenReport(words, keeper.days, { definition: definition as unknown as Definition, runOn: DAY });
+    const report = new OpenReport(words, facts.days, { definition: definition as unknown as Definition, runOn: DAY });
     for (const _ of report.run(table));
     const answer = report.answer();
     expect(answer.currencies).toEqual(['GBP', 'EUR']);

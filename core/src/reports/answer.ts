@@ -1,15 +1,15 @@
 import { Fault } from '../faults/fault';
 import type { Day } from '../time/day';
-import type { Base, BaseMeasure } from './columns/bases';
-import type { FactTable } from './columns/table';
-import { Tally, type Level, type Sieve } from './columns/tally';
+import type { Dimension, BaseMeasure } from './column-store/dimensions';
+import type { FactTable } from './column-store/fact-table';
+import { Aggregator, type Level, type FilterMask } from './column-store/aggregator';
 import type { Definition, ReportFilter } from './definition';
 import { dayNumber } from './facts';
 import { placeEntries, sayEntry } from './entries';
 import { fields, wordOf, type FieldName } from './fields';
-import { basesOf, measureOf, measures as allMeasures, type MeasureName } from './measures';
+import { baseMeasuresOf, measureOf, measures as allMeasures, type MeasureName } from './measures';
 import { rangeBefore, rangeOf, rangeYearBefore, type Range } from './when';
-import type { Words } from './words';
+import type { Dictionaries } from './dictionaries';
 
 /** A line of a report: a group with all that is in it. The first is the whole. */
 export interface AnswerRow {
@@ -25,7 +25,7 @@ export interface AnswerColumn {
 }
 
 /** What a report says. */
-export interface Answer {
+export interface ReportResult {
   definition: Definition;
   range: Range | null;
   /** The days it is compared with. */
@@ -36,7 +36,7 @@ export interface Answer {
   columns: AnswerColumn[];
   /** Currencies that money is in, the studio's first. Sums of different ones are never put together. */
   currencies: string[];
-  bases: BaseMeasure[];
+  baseMeasures: BaseMeasure[];
   /** Sums of base measures: by row, column, currency and measure, in that order. */
   sums: Float64Array;
   /** The same of the days it is compared with, in the column of all. */
@@ -57,19 +57,20 @@ interface NamedLevel extends Level {
 
 const collator = new Intl.Collator('en', { numeric: true });
 
-const sizeOf = (words: Words, base: Base): number => (base === 'day' || base === 'hour' ? 0 : words.of(base).size);
+const sizeOf = (words: Dictionaries, dimension: Dimension): number =>
+  dimension === 'day' || dimension === 'hour' ? 0 : words.of(dimension).size;
 
 /** A field's groups among the codes there are now. */
-export function levelOf(words: Words, name: FieldName, days: Range | null): NamedLevel {
-  const { base, key: keyOf, show, none, rank } = fields[name];
-  const isDay = base === 'day';
-  const count = isDay ? dayNumber(days?.to ?? '') + 1 : base === 'hour' ? 25 : words.of(base).size;
+export function levelOf(words: Dictionaries, name: FieldName, days: Range | null): NamedLevel {
+  const { dimension, key: keyOf, show, none, rank } = fields[name];
+  const isDay = dimension === 'day';
+  const count = isDay ? dayNumber(days?.to ?? '') + 1 : dimension === 'hour' ? 25 : words.of(dimension).size;
   const first = isDay ? dayNumber(days?.from ?? '') : 1;
   const byKey = new Map<string, number>([['', 0]]);
   const keys = [''];
   const map = new Int32Array(count);
   for (let code = first; code < count; code++) {
-    const key = keyOf(words, wordOf(words, base, code));
+    const key = keyOf(words, wordOf(words, dimension, code));
     let own = byKey.get(key);
     if (own === undefined) {
       own = keys.push(key) - 1;
@@ -89,11 +90,11 @@ export function levelOf(words: Words, name: FieldName, days: Range | null): Name
   const ranks = new Int32Array(keys.length);
   places.forEach(({ code }, index) => (ranks[code] = index));
   const plain = map.every((own, code) => own === code);
-  return { field: name, base, map: plain ? null : map, size: keys.length, keys, labels, ranks };
+  return { field: name, dimension, map: plain ? null : map, size: keys.length, keys, labels, ranks };
 }
 
 /** What can be asked of a field in a filter, in the order that its groups stand in. */
-export function choicesOf(words: Words, field: FieldName, days: Range | null): { key: string; label: string }[] {
+export function choicesOf(words: Dictionaries, field: FieldName, days: Range | null): { key: string; label: string }[] {
   const { keys, labels, ranks } = levelOf(words, field, days);
   const { within } = fields[field];
   const groups = keys
@@ -109,7 +110,7 @@ export function choicesOf(words: Words, field: FieldName, days: Range | null): {
 }
 
 /** What passes a filter. Keys that nothing has any more pass nothing. */
-export function sieveOf(words: Words, { field, keys, without }: ReportFilter, days: Range | null): Sieve {
+export function maskOf(words: Dictionaries, { field, keys, without }: ReportFilter, days: Range | null): FilterMask {
   const level = levelOf(words, field, days);
   const wanted = new Set(keys);
   const { within } = fields[field];
@@ -118,18 +119,18 @@ export function sieveOf(words: Words, { field, keys, without }: ReportFilter, da
   for (let code = 0; code < passes.length; code++) {
     passes[code] = isWanted(level.keys[level.map ? level.map[code]! : code]!) !== without ? 1 : 0;
   }
-  return { base: level.base, passes };
+  return { dimension: level.dimension, passes };
 }
 
-function daySieve(range: Range, last: number): Sieve {
+function dayMask(range: Range, last: number): FilterMask {
   const passes = new Uint8Array(last + 1);
   passes.fill(1, Math.max(0, dayNumber(range.from)), Math.min(last, dayNumber(range.to)) + 1);
   // What has no day lies in no period.
   passes[0] = 0;
-  return { base: 'day', passes };
+  return { dimension: 'day', passes };
 }
 
-export interface Question {
+export interface ReportQuery {
   definition: Definition;
   /** The day it is run on. */
   runOn: Day;
@@ -161,18 +162,18 @@ export class OpenReport {
   readonly definition: Definition;
   readonly range: Range | null;
   readonly against: Range | null;
-  readonly #words: Words;
+  readonly #words: Dictionaries;
   readonly #levels: NamedLevel[];
   readonly #measures: BaseMeasure[];
-  readonly #tally: Tally;
-  readonly #before: Tally | null;
+  readonly #tally: Aggregator;
+  readonly #before: Aggregator | null;
   /** The facts it was run over. */
   #table: FactTable | null = null;
   /** How many words there were of each kind that it asks about, and the days there were facts of. */
-  readonly #made: { sizes: ReadonlyMap<Base, number>; days: Range | null };
+  readonly #made: { sizes: ReadonlyMap<Dimension, number>; days: Range | null };
 
   /** @throws Fault for a period that ends before it starts */
-  constructor(words: Words, days: Range | null, { definition, runOn }: Question) {
+  constructor(words: Dictionaries, days: Range | null, { definition, runOn }: ReportQuery) {
     const { workspace } = words.pricer.book;
     this.#words = words;
     this.definition = definition;
@@ -189,13 +190,15 @@ export class OpenReport {
     // Where all money is of one currency there is nothing to keep apart.
     const currency = words.of('currency').size > 2 ? (['currency'] as const) : [];
     this.#levels = [...all, ...currency].map((name) => levelOf(words, name, widest(days, bounds)));
-    this.#measures = basesOf(definition.sortBy ? [...definition.measures, definition.sortBy] : definition.measures);
-    const sieves = definition.filters.map((filter) => sieveOf(words, filter, days));
-    const asked = [...this.#levels, ...sieves].map((each) => each.base);
-    this.#made = { sizes: new Map(asked.map((base) => [base, sizeOf(words, base)])), days };
+    this.#measures = baseMeasuresOf(
+      definition.sortBy ? [...definition.measures, definition.sortBy] : definition.measures,
+    );
+    const filters = definition.filters.map((filter) => maskOf(words, filter, days));
+    const asked = [...this.#levels, ...filters].map((each) => each.dimension);
+    this.#made = { sizes: new Map(asked.map((dimension) => [dimension, sizeOf(words, dimension)])), days };
     const last = dayNumber(days?.to ?? '');
     const tally = (range: Range | null) =>
-      new Tally(this.#levels, [...(range ? [daySieve(range, last)] : []), ...sieves], this.#measures);
+      new Aggregator(this.#levels, [...(range ? [dayMask(range, last)] : []), ...filters], this.#measures);
     this.#tally = tally(this.range);
     this.#before = this.against && tally(this.against);
   }
@@ -204,11 +207,11 @@ export class OpenReport {
   isStale(days: Range | null): boolean {
     const { sizes, days: known } = this.#made;
     if (days?.from !== known?.from || days?.to !== known?.to) return true;
-    return [...sizes].some(([base, size]) => sizeOf(this.#words, base) !== size);
+    return [...sizes].some(([dimension, size]) => sizeOf(this.#words, dimension) !== size);
   }
 
   /** The base measures that it adds up. */
-  get bases(): readonly BaseMeasure[] {
+  get baseMeasures(): readonly BaseMeasure[] {
     return this.#measures;
   }
 
@@ -251,7 +254,7 @@ export class OpenReport {
    *
    * @throws Fault when there are more figures than can be shown
    */
-  answer(): Answer {
+  answer(): ReportResult {
     const { definition } = this;
     const depth = definition.rows.length;
     const split = definition.columns !== null;
@@ -280,8 +283,8 @@ export class OpenReport {
     };
     const sums = summed(this.#tally, leaves, tree, shape);
     const before = this.#before && leavesBefore ? summed(this.#before, leavesBefore, tree, shape) : null;
-    const rest = { definition, range: this.range, against: this.against, columns: list, bases: this.#measures };
-    const unordered: Answer = { ...rest, rows: [], currencies: currencies.list, sums, before };
+    const rest = { definition, range: this.range, against: this.against, columns: list, baseMeasures: this.#measures };
+    const unordered: ReportResult = { ...rest, rows: [], currencies: currencies.list, sums, before };
     const order = tree.ordered(this.#worthShowing(unordered, tree.count), this.#sortKey(unordered));
     return {
       ...unordered,
@@ -297,7 +300,7 @@ export class OpenReport {
     return { ...row, label: sayEntry(this.#words, this.#table, row.key) };
   }
 
-  #leaves(tally: Tally, tree: RowTree): Leaf[] {
+  #leaves(tally: Aggregator, tree: RowTree): Leaf[] {
     const found: Leaf[] = [];
     for (let group = 0; group < tally.count; group++) {
       if (tally.facts[group] === 0) continue;
@@ -326,7 +329,7 @@ export class OpenReport {
   }
 
   /** Codes of a level in which anything that is asked for is something. */
-  #codesAt(level: number, tallies: readonly (Tally | null)[]): number[] {
+  #codesAt(level: number, tallies: readonly (Aggregator | null)[]): number[] {
     const used = new Set<number>();
     for (const tally of tallies) {
       for (let group = 0; tally && group < tally.count; group++) {
@@ -349,19 +352,19 @@ export class OpenReport {
   }
 
   /** Lines in which nothing that was asked for is anything are left out. */
-  #worthShowing(answer: Answer, count: number): Uint8Array {
-    const { bases, sums, before, definition } = answer;
+  #worthShowing(answer: ReportResult, count: number): Uint8Array {
+    const { baseMeasures, sums, before, definition } = answer;
     const places = answer.columns.length * answer.currencies.length;
     // Most measures are sums as they stand, and can be looked at without computing.
     const plain = definition.measures.filter((each) => measureOf(each).needs.length === 1);
-    const own = plain.map((each) => bases.indexOf(measureOf(each).needs[0]!));
+    const own = plain.map((each) => baseMeasures.indexOf(measureOf(each).needs[0]!));
     const others = definition.measures.filter((each) => !plain.includes(each));
     const shown = new Uint8Array(count);
     shown[0] = 1;
     for (let node = 1; node < count; node++) {
       for (let place = node * places; place < (node + 1) * places && !shown[node]; place++) {
         for (let m = 0; m < own.length; m++) {
-          const at = place * bases.length + own[m]!;
+          const at = place * baseMeasures.length + own[m]!;
           if (sums[at] !== 0 || (before !== null && before[at] !== 0)) shown[node] = 1;
         }
       }
@@ -370,7 +373,7 @@ export class OpenReport {
     return shown;
   }
 
-  #sortKey(answer: Answer): ((node: number) => number) | null {
+  #sortKey(answer: ReportResult): ((node: number) => number) | null {
     const { sortBy } = this.definition;
     if (sortBy === null) return null;
     return (node) => figureAt(answer, sortBy, node, answer.columns.length - 1, 0) ?? -Infinity;
@@ -389,7 +392,7 @@ interface Shape {
 }
 
 /** The sums of every line: each group's figures put on its own line and all those it is in. */
-function summed(tally: Tally, leaves: readonly Leaf[], tree: RowTree, shape: Shape): Float64Array {
+function summed(tally: Aggregator, leaves: readonly Leaf[], tree: RowTree, shape: Shape): Float64Array {
   const sums = new Float64Array(tree.count * shape.width);
   const { parents } = tree;
   for (const { group, node, codes } of leaves) {
@@ -484,7 +487,7 @@ class RowTree {
 }
 
 /** Whether a measure is anything in a line, in any column and currency, now or before. */
-function isAnything(answer: Answer, measure: MeasureName, node: number): boolean {
+function isAnything(answer: ReportResult, measure: MeasureName, node: number): boolean {
   for (let column = answer.columns.length - 1; column >= 0; column--) {
     for (let currency = 0; currency < answer.currencies.length; currency++) {
       if (figureAt(answer, measure, node, column, currency)) return true;
@@ -496,7 +499,7 @@ function isAnything(answer: Answer, measure: MeasureName, node: number): boolean
 
 /** A figure of a report: of a row, a column and a currency. */
 export function figureAt(
-  answer: Answer,
+  answer: ReportResult,
   measure: MeasureName,
   row: number,
   column = answer.columns.length - 1,
@@ -504,16 +507,16 @@ export function figureAt(
   sums: Float64Array | null = answer.sums,
 ): number | null {
   if (!sums) return null;
-  const { bases, currencies, columns } = answer;
+  const { baseMeasures, currencies, columns } = answer;
   const { kind, of } = measureOf(measure);
   const isMoney =
     kind === 'money' || kind === 'money an hour' || measure === 'realisation' || measure === 'margin percent';
-  return of((base) => {
-    const m = bases.indexOf(base);
+  return of((measured) => {
+    const m = baseMeasures.indexOf(measured);
     if (m < 0) return 0;
-    const at = (c: number) => ((row * columns.length + column) * currencies.length + c) * bases.length + m;
+    const at = (c: number) => ((row * columns.length + column) * currencies.length + c) * baseMeasures.length + m;
     // Hours are of no currency, and those of all are one sum; but a price an hour is of the hours that were priced in its money.
-    if (isMoney && (kind === 'money an hour' || allMoney.has(base))) return sums[at(currency)]!;
+    if (isMoney && (kind === 'money an hour' || allMoney.has(measured))) return sums[at(currency)]!;
     let sum = 0;
     for (let c = 0; c < currencies.length; c++) sum += sums[at(c)]!;
     return sum;

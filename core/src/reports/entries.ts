@@ -1,22 +1,22 @@
 import { showDayShort } from '../time/day';
-import type { FactTable } from './columns/table';
+import type { FactTable } from './column-store/fact-table';
 import { fields, wordOf, type FieldName } from './fields';
-import type { Words } from './words';
+import type { Dictionaries } from './dictionaries';
 
 // Single entries, costs and amounts as groups: what they are called and where they stand is known by their facts alone.
 
-const rowOf = (words: Words, table: FactTable, source: string): number | undefined => {
+const rowOf = (words: Dictionaries, table: FactTable, source: string): number | undefined => {
   const code = words.of('source').find(source);
   return code > 0 ? table.rowsOf(code).at(-1) : undefined;
 };
 
 /** "12 Nov 2026 · Plot sheet 4"; what it is of where it says nothing. */
-export function sayEntry(words: Words, table: FactTable, source: string): string {
+export function sayEntry(words: Dictionaries, table: FactTable, source: string): string {
   const row = rowOf(words, table, source);
   if (row === undefined) return fields.entry.none;
   const shown = (name: FieldName) => {
-    const { base, key, show } = fields[name];
-    const own = key(words, wordOf(words, base, table.code(base, row)));
+    const { dimension, key, show } = fields[name];
+    const own = key(words, wordOf(words, dimension, table.code(dimension, row)));
     return own === '' ? '' : show(words, own);
   };
   // What the trail noticed is one source, of many days.
@@ -29,7 +29,7 @@ export function sayEntry(words: Words, table: FactTable, source: string): string
 /** Puts single entries in the order of their days. */
 export function placeEntries(
   level: { keys: readonly string[]; ranks: Int32Array },
-  words: Words,
+  words: Dictionaries,
   table: FactTable,
 ): void {
   const days = level.keys.map((key) => {

@@ -16,10 +16,10 @@ import type { Minor } from '../money/amount';
 import { withMarkup } from '../money/price';
 import { boundsOfDay, daysBetween, type Day } from '../time/day';
 import { joinTags, tagsOf, type Tagged } from '../model/tags';
-import { bases, measures } from './columns/bases';
-import type { Fact } from './columns/table';
+import { dimensions, measures } from './column-store/dimensions';
+import type { Fact } from './column-store/fact-table';
 import { TAG_BREAK } from './fields';
-import type { Billable, FactStanding, What, Words } from './words';
+import type { Billable, FactStanding, FactKind, Dictionaries } from './dictionaries';
 
 // What workspaces hold, as facts. Everything here is computed by the same functions that screens and invoices use, so that a report says
 // what they say.
@@ -96,11 +96,11 @@ function standingOf(open: boolean, sums: ReturnType<typeof becameOf>): FactStand
 /** Makes facts of records, with codes of one set of words. */
 export class FactMaker {
   readonly #pricer: Pricer;
-  readonly #words: Words;
+  readonly #words: Dictionaries;
   readonly #tagWords = new Map<string, string>();
   readonly #projectTags = new Map<Id | null, readonly string[]>();
 
-  constructor(words: Words) {
+  constructor(words: Dictionaries) {
     this.#words = words;
     this.#pricer = words.pricer;
   }
@@ -310,7 +310,7 @@ export class FactMaker {
 
   /** Where a piece of work stands among clients, jobs and people. */
   #job(
-    what: What,
+    what: FactKind,
     row: {
       projectId: Id | null;
       taskId?: Id | null;
@@ -446,11 +446,11 @@ export class FactMaker {
   }
 }
 
-const usualType: Partial<Record<What, string>> = { expense: 'expense', bill: 'subcontract', ledger: 'material' };
+const usualType: Partial<Record<FactKind, string>> = { expense: 'expense', bill: 'subcontract', ledger: 'material' };
 
 /** A fact's codes without what it measures. */
 function placeOf(fact: Fact): Fact {
   const place: Fact = {};
-  for (const base of bases) if (fact[base]) place[base] = fact[base];
+  for (const dimension of dimensions) if (fact[dimension]) place[dimension] = fact[dimension];
   return place;
 }

@@ -1,8 +1,8 @@
 import { projectName } from '../billing/pricer';
 import { showDayShort, weekdayOf, WEEKDAY_NAMES, addDays, MONTH_NAMES } from '../time/day';
 import { periodOf, weekPeriodOf } from '../time/periods';
-import type { Base } from './columns/bases';
-import type { Words } from './words';
+import type { Dimension } from './column-store/dimensions';
+import type { Dictionaries } from './dictionaries';
 
 /** What reports group, filter and split by. */
 export const fieldNames = [
@@ -63,25 +63,31 @@ export const trailFields: readonly FieldName[] = ['program', 'site', 'folder', '
 interface Field {
   /** As it stands at the head of a column. */
   label: string;
-  base: Base;
+  dimension: Dimension;
   /** By which a group is known again: an id, a day, a name. Empty where there is nothing. */
-  key(words: Words, word: string): string;
+  key(words: Dictionaries, word: string): string;
   /** What a group is called; asked once a group, with its key. */
-  show(words: Words, key: string): string;
+  show(words: Dictionaries, key: string): string;
   /** What the group without a key is called. */
   none: string;
   /** What a filter can ask of a group; the group itself where not given. */
   within?(key: string): readonly string[];
   /** Places keys in an order of their own; by what they are called where there is none. */
-  rank?(words: Words, key: string): number | string;
+  rank?(words: Dictionaries, key: string): number | string;
 }
 
-const same = (_: Words, word: string): string => word;
+const same = (_: Dictionaries, word: string): string => word;
 
 /** A field whose key is the id that stands in the columns. */
-const record = (label: string, base: Base, none: string, show: Field['show'], rank?: Field['rank']): Field => ({
+const record = (
+  label: string,
+  dimension: Dimension,
+  none: string,
+  show: Field['show'],
+  rank?: Field['rank'],
+): Field => ({
   label,
-  base,
+  dimension,
   key: same,
   show,
   none,
@@ -93,14 +99,14 @@ const gone = 'No longer there';
 /** Between the tags of one fact; no tag has a comma. */
 export const TAG_BREAK = ', ';
 
-const upFrom = (words: Words, id: string) => words.pricer.tree.upFrom(id);
+const upFrom = (words: Dictionaries, id: string) => words.pricer.tree.upFrom(id);
 const projectShown: Field['show'] = ({ pricer }, key) =>
   pricer.project.get(key)?.name ?? (key.startsWith('“') ? key : gone);
 
 /** The project around a project that lies so many steps below the top. */
 const atDepth = (label: string, depth: number): Field => ({
   label,
-  base: 'project',
+  dimension: 'project',
   key: (words, id) => {
     const path = upFrom(words, id);
     return path.length === 0 ? (depth === 0 ? id : '') : (path[path.length - 1 - depth]?.id ?? '');
@@ -112,7 +118,7 @@ const atDepth = (label: string, depth: number): Field => ({
 /** A field of days: the word is a day. */
 const ofDay = (label: string, key: Field['key'], show: Field['show'], rank: Field['rank'] = same): Field => ({
   label,
-  base: 'day',
+  dimension: 'day',
   key: (words, day) => (day ? key(words, day) : ''),
   show,
   none: 'No day',
@@ -129,7 +135,7 @@ export const fields: Readonly<Record<FieldName, Field>> = {
   client: record('Client', 'client', 'No client', ({ pricer }, key) => pricer.client.get(key)?.name ?? gone),
   contract: {
     label: 'Contract',
-    base: 'project',
+    dimension: 'project',
     key: ({ pricer }, id) => pricer.tree.contractOf(id) ?? '',
     show: ({ pricer }, key) => pricer.contract.get(key)?.name ?? gone,
     none: 'No contract',
@@ -138,7 +144,7 @@ export const fields: Readonly<Record<FieldName, Field>> = {
   part: atDepth('Part', 1),
   'part of part': atDepth('Part of the part', 2),
   'whole project': record('Project in full', 'project', 'No job yet', ({ pricer }, key) =>
-    pricer.project.has(key) ? projectName(pricer, key) : projectShown({ pricer } as Words, key),
+    pricer.project.has(key) ? projectName(pricer, key) : projectShown({ pricer } as Dictionaries, key),
   ),
   task: record('Task', 'task', 'No task', ({ pricer }, key) => pricer.task.get(key)?.name ?? gone),
   stage: record(
@@ -158,14 +164,14 @@ export const fields: Readonly<Record<FieldName, Field>> = {
   member: record('Member', 'member', 'Nobody', ({ pricer }, key) => pricer.member.get(key)?.name ?? gone),
   role: {
     label: 'Role',
-    base: 'member',
+    dimension: 'member',
     key: ({ pricer }, id) => pricer.member.get(id)?.role ?? '',
     show: same,
     none: 'No role',
   },
   checker: {
     label: 'Checker',
-    base: 'member',
+    dimension: 'member',
     key: ({ pricer }, id) => pricer.member.get(id)?.checkerId ?? '',
     show: ({ pricer }, key) => pricer.member.get(key)?.name ?? gone,
     none: 'No checker',
@@ -210,7 +216,7 @@ export const fields: Readonly<Record<FieldName, Field>> = {
   ),
   hour: {
     label: 'Hour',
-    base: 'hour',
+    dimension: 'hour',
     key: same,
     show: (_, key) => `${String(Number(key) - 1).padStart(2, '0')}:00`,
     none: 'No time of day',
@@ -266,11 +272,11 @@ const whatShown: Record<string, string> = {
 };
 
 /** The word of a code: an id or name from the dictionary, a day, an hour as its number. */
-export function wordOf(words: Words, base: Base, code: number): string {
+export function wordOf(words: Dictionaries, dimension: Dimension, code: number): string {
   if (code === 0) return '';
-  if (base === 'day') return addDays('1970-01-01', code);
-  if (base === 'hour') return String(code);
-  return words.of(base).word(code);
+  if (dimension === 'day') return addDays('1970-01-01', code);
+  if (dimension === 'hour') return String(code);
+  return words.of(dimension).word(code);
 }
 
-export const isDayField = (name: FieldName): boolean => fields[name].base === 'day';
+export const isDayField = (name: FieldName): boolean => fields[name].dimension === 'day';

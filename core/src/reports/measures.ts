@@ -1,5 +1,5 @@
 import { divideRounded, product } from '../money/rational';
-import { measures as baseMeasures, type BaseMeasure } from './columns/bases';
+import { measures as baseMeasures, type BaseMeasure } from './column-store/dimensions';
 
 /** How a figure is to be read. */
 export type MeasureKind = 'length' | 'money' | 'count' | 'percent' | 'money an hour';
@@ -176,7 +176,7 @@ export const measureOf = (name: MeasureName): MeasureDefinition => measures[name
 export const trailMeasures: readonly MeasureName[] = ['front', 'in view', 'hands on', 'kept', 'weighted share'];
 
 /** The base measures that some measures are worked out from, each once. */
-export const basesOf = (names: readonly MeasureName[]): BaseMeasure[] => {
+export const baseMeasuresOf = (names: readonly MeasureName[]): BaseMeasure[] => {
   const needed = new Set<BaseMeasure>(names.flatMap((name) => measureOf(name).needs));
   return baseMeasures.filter((each) => needed.has(each));
 };

@@ -5,7 +5,7 @@ import { runs } from '../testing/runs';
 import { instantAt } from '../time';
 import { figureAt, OpenReport } from './answer';
 import { plainDefinition } from './definition';
-import { FactKeeper } from './keeper';
+import { FactStore } from './fact-store';
 
 // Reports by day of entries across midnight, worked out a second time minute by minute on a wall calendar.
 
@@ -30,7 +30,7 @@ it('reports by day say of entries across midnight what a wall calendar says, and
           minutes.set(own, (minutes.get(own) ?? 0) + 60);
         }
       }
-      const keeper = await FactKeeper.read(store, '2026-11-12');
+      const facts = await FactStore.read(store, '2026-11-12');
       const definition = {
         ...plainDefinition,
         rows: ['day' as const],
@@ -38,8 +38,8 @@ it('reports by day say of entries across midnight what a wall calendar says, and
         filters: [{ field: 'what' as const, keys: ['time'], without: false }],
         when: { kind: 'all' as const },
       };
-      const report = new OpenReport(keeper.words, keeper.days, { definition, runOn: '2026-11-12' });
-      for (const _ of report.run(keeper.table));
+      const report = new OpenReport(facts.words, facts.days, { definition, runOn: '2026-11-12' });
+      for (const _ of report.run(facts.table));
       const answer = report.answer();
       const said = answer.rows.flatMap((row, index) =>
         row.depth === 1 ? [[row.key, figureAt(answer, 'recorded', index)] as const] : [],

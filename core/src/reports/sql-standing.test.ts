@@ -7,7 +7,7 @@ import { DAY } from '../testing';
 import { answerOfColumns, answerOfSql, load, randomStudio, someWork } from '../testing/sql';
 import { plainDefinition, type Definition } from './definition';
 import type { Noticed } from './facts';
-import { FactKeeper } from './keeper';
+import { FactStore } from './fact-store';
 import { readyMade } from './ready';
 import { runs } from '../testing/runs';
 
@@ -87,8 +87,8 @@ it('what was lost is what SQL says: by reason, and what rounding brought', async
     fc.asyncProperty(someWork, async (entries) => {
       const { store } = await randomStudio(entries);
       load(database, store);
-      const keeper = await FactKeeper.read(store, DAY);
-      const own = answerOfColumns(keeper, question);
+      const facts = await FactStore.read(store, DAY);
+      const own = answerOfColumns(facts, question);
       expect(own.leaves).toEqual(answerOfSql(database, question));
       expect(own.all).toEqual(own.sums);
       reasons += own.leaves.filter((line) => !line.startsWith('No reason')).length;
@@ -177,8 +177,8 @@ it('reports of the trail are what SQL sums of what was noticed', async () => {
           `insert into noticed values (${columns.map(() => '?').join(', ')})`,
           columns.map((column) => row[column] ?? null),
         );
-      const keeper = await FactKeeper.read(store, DAY);
-      keeper.putTrail(trail);
+      const facts = await FactStore.read(store, DAY);
+      facts.putTrail(trail);
       for (const { definition } of ofTrail) {
         // Columns are one more level here: SQL knows no others.
         const levels = definition.columns === null ? definition.rows : [...definition.rows, definition.columns];
@@ -192,12 +192,12 @@ it('reports of the trail are what SQL sums of what was noticed', async () => {
           .filter((row) => row.slice(groups.length).some((value) => value !== 0 && value !== null))
           .map((row) => row.join(' | '))
           .sort();
-        expect(answerOfColumns(keeper, question).leaves).toEqual(expected);
+        expect(answerOfColumns(facts, question).leaves).toEqual(expected);
       }
       // A second look puts itself in the place of the first.
-      keeper.putTrail(trail.slice(0, 1));
+      facts.putTrail(trail.slice(0, 1));
       const front = { ...plainDefinition, rows: [], measures: ['front' as const], when: { kind: 'all' as const } };
-      expect(answerOfColumns(keeper, front).all).toEqual([trail[0]!.front ?? 0]);
+      expect(answerOfColumns(facts, front).all).toEqual([trail[0]!.front ?? 0]);
     }),
     { numRuns: runs(40) },
   );

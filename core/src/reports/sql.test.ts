@@ -5,7 +5,7 @@ import { Pricer, readBook, toBill } from '../billing';
 import type { MemoryStore } from '../engine';
 import { DAY } from '../testing';
 import { owedByAge, paymentHabits, toBillByAge, type AgedRow } from './ageing';
-import { FactKeeper } from './keeper';
+import { FactStore } from './fact-store';
 import { readyMade } from './ready';
 import { answerOfColumns, answerOfSql, dims, FACTS, load, randomStudio, someWork, sql } from '../testing/sql';
 import { runs } from '../testing/runs';
@@ -84,7 +84,7 @@ it('ready-made reports are what SQL computes from the same records, to the minor
     fc.asyncProperty(someWork, async (entries) => {
       const { store } = await randomStudio(entries);
       load(database, store);
-      const keeper = await FactKeeper.read(store, DAY);
+      const facts = await FactStore.read(store, DAY);
       const pricer = new Pricer(await readBook(store));
       const rows = { costs: store.rows('costs'), costLines: store.rows('costLines'), agreed: [], milestones: [] };
       const takings = [...store.rows('allocations'), ...store.rows('adjustments')];
@@ -111,7 +111,7 @@ it('ready-made reports are what SQL computes from the same records, to the minor
         asked++;
         for (const when of [definition.when, { kind: 'moving', name: 'this month' }, { kind: 'all' }] as const) {
           const question = { ...definition, when };
-          const own = answerOfColumns(keeper, question);
+          const own = answerOfColumns(facts, question);
           expect(own.leaves).toEqual(answerOfSql(database, question));
           // The whole is the sum of what is printed above it.
           definition.measures.forEach((measure, index) => {

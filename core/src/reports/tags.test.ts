@@ -3,16 +3,16 @@ import type { Id } from '../model/ids';
 import { DAY, freshStudio, work } from '../testing';
 import { choicesOf, figureAt, OpenReport } from './answer';
 import { plainDefinition, type Definition } from './definition';
-import { FactKeeper } from './keeper';
+import { FactStore } from './fact-store';
 
 let studio: Awaited<ReturnType<typeof freshStudio>>;
-let keeper: FactKeeper;
+let facts: FactStore;
 let entryId: Id;
 
 const open = (asked: Partial<Definition>): OpenReport => {
   const definition: Definition = { ...plainDefinition, measures: ['recorded'], when: { kind: 'all' }, ...asked };
-  const report = new OpenReport(keeper.words, keeper.days, { definition, runOn: DAY });
-  for (const _ of report.run(keeper.table));
+  const report = new OpenReport(facts.words, facts.days, { definition, runOn: DAY });
+  for (const _ of report.run(facts.table));
   return report;
 };
 const said = (report: OpenReport) => {
@@ -37,7 +37,7 @@ beforeAll(async () => {
     tags: ['hire'],
     lines: [{ text: 'Lamps', amount: 9000, projectId: at.rig, forClient: true }],
   });
-  keeper = await FactKeeper.read(studio.store, DAY);
+  facts = await FactStore.read(studio.store, DAY);
 });
 
 describe('reports by tag', () => {
@@ -63,7 +63,7 @@ describe('reports by tag', () => {
     expect(only(['extra', 'stage'])).toBe(5400);
     expect(only([''])).toBe(60);
     expect(only(['gone'])).toBe(0);
-    expect(choicesOf(keeper.words, 'tag', keeper.days).map(({ label }) => label)).toEqual([
+    expect(choicesOf(facts.words, 'tag', facts.days).map(({ label }) => label)).toEqual([
       'extra',
       'hire',
       'stage',
@@ -76,9 +76,9 @@ describe('reports by tag', () => {
     const { run, executor } = studio;
     let report = open({ rows: ['tag'] });
     const follow = async (row: Awaited<ReturnType<typeof run>>) => {
-      expect(FactKeeper.canFollow([row])).toBe(true);
-      await keeper.follow([row], [report]);
-      if (report.isStale(keeper.days)) report = open({ rows: ['tag'] });
+      expect(FactStore.canFollow([row])).toBe(true);
+      await facts.follow([row], [report]);
+      if (report.isStale(facts.days)) report = open({ rows: ['tag'] });
     };
     await follow(await run('entry.tag', { ids: [entryId], add: ['paid late'], remove: ['URGENT'] }));
     expect(said(report)[1]).toEqual(['extra, paid late, stage', 3600]);
@@ -104,7 +104,7 @@ describe('reports by single entry', () => {
       supplier: 'Tinsel & Reed',
       lines: [{ text: '', amount: 9000, projectId: at.rig, forClient: true }],
     });
-    keeper = await FactKeeper.read(store, DAY);
+    facts = await FactStore.read(store, DAY);
     const report = open({ rows: ['project', 'entry'], measures: ['recorded', 'other cost'] });
     expect(said(report).map(([label]) => label)).toEqual([
       'All',
@@ -116,7 +116,7 @@ describe('reports by single entry', () => {
     ]);
     // What stands behind a line is asked for by what it is, not by what it is called.
     const { rows } = report.answer();
-    expect(report.behind(keeper.table, [rows[1]!.key, rows[4]!.key], null, 9)).toHaveLength(1);
+    expect(report.behind(facts.table, [rows[1]!.key, rows[4]!.key], null, 9)).toHaveLength(1);
     const noticed = {
       day: DAY,
       hour: 9,
@@ -126,7 +126,7 @@ describe('reports by single entry', () => {
       site: '',
       folder: '',
     };
-    keeper.putTrail([{ ...noticed, document: '', openedFor: '', front: 60 }]);
+    facts.putTrail([{ ...noticed, document: '', openedFor: '', front: 60 }]);
     expect(said(open({ rows: ['entry'], measures: ['front'] }))).toEqual([
       ['All', 60],
       ['Noticed activity', 60],
@@ -147,7 +147,7 @@ describe('reports by stage', () => {
     await run('entry.add', work(part, 3600, { taskId }));
     await run('entry.add', work(part, 1800));
     await run('entry.add', work(at.gallery, 60));
-    keeper = await FactKeeper.read(store, DAY);
+    facts = await FactStore.read(store, DAY);
     expect(said(open({ rows: ['stage'] }))).toEqual([
       ['All', 5460],
       ['On site', 1800],

@@ -4,7 +4,7 @@ import { type Executor } from '../commands';
 import { checkChains, type Reader } from '../engine';
 import type { JournalRow } from '../model/change';
 import type { Allocation, Entry, Invoice, Timer } from '../model/records';
-import { DAY, setUp, studio, TestEnvelope, work, type Studio } from './studio';
+import { DAY, setUp, studio, TestContext, work, type Studio } from './studio';
 
 /** A place a workspace lives in, as the contract sees it. */
 export interface Place {
@@ -14,13 +14,13 @@ export interface Place {
 }
 
 /** What every executor must do alike. `make` gives an empty workspace each time. */
-export function executorContract(name: string, make: (test: TestEnvelope) => Promise<Place>): void {
+export function executorContract(name: string, make: (test: TestContext) => Promise<Place>): void {
   describe(`${name}: the executor’s contract`, () => {
-    let test: TestEnvelope;
+    let test: TestContext;
     let place: Place;
     let at: Studio;
     beforeEach(async () => {
-      test = new TestEnvelope();
+      test = new TestContext();
       place = await make(test);
       at = await setUp(place.executor, test);
     });

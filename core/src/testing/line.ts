@@ -1,4 +1,4 @@
-import type { LineJob } from '../entries/line';
+import type { LineJob } from '../entries/quick-entry/index';
 
 /** A top-level project as a line can name it. */
 export const lineProject = (

@@ -6,7 +6,7 @@ import { DAY, freshStudio, work } from './studio';
 import { figureAt, OpenReport } from '../reports/answer';
 import type { Definition } from '../reports/definition';
 import type { FieldName } from '../reports/fields';
-import type { FactKeeper } from '../reports/keeper';
+import type { FactStore } from '../reports/fact-store';
 import type { MeasureName } from '../reports/measures';
 import { addDays } from '../time/day';
 import { rangeOf } from '../reports/when';
@@ -167,11 +167,11 @@ export function answerOfSql(database: Database, { rows, measures, filters, when 
 
 /** Innermost groups as SQL has them: keys for days, names for all else. */
 export function answerOfColumns(
-  keeper: FactKeeper,
+  facts: FactStore,
   definition: Definition,
 ): { leaves: string[]; all: (number | null)[]; sums: (number | null)[] } {
-  const report = new OpenReport(keeper.words, keeper.days, { definition, runOn: DAY });
-  for (const _ of report.run(keeper.table));
+  const report = new OpenReport(facts.words, facts.days, { definition, runOn: DAY });
+  for (const _ of report.run(facts.table));
   const answer = report.answer();
   const path: string[] = [];
   const leaves: string[] = [];

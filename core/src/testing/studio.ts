@@ -1,5 +1,5 @@
 import { MemoryExecutor, type CommandInput, type CommandName, type Executor } from '../commands';
-import { MemoryStore, type Envelope } from '../engine';
+import { MemoryStore, type ExecutionContext } from '../engine';
 import type { Id } from '../model/ids';
 import { idSource } from '../model/ids';
 import type { PriceBook } from '../billing/pricer';
@@ -30,7 +30,7 @@ export const ZONE = 'Europe/London';
 export const DAY = '2026-11-12';
 
 /** A clock that tests move by hand, and ids that are the same on every run. */
-export class TestEnvelope {
+export class TestContext {
   now = instantAt(DAY, 9 * 60, ZONE);
   memberId: Id | null = null;
   readonly newId: () => Id;
@@ -43,7 +43,7 @@ export class TestEnvelope {
     this.device = this.newId();
   }
 
-  readonly envelope = (): Envelope => ({
+  readonly context = (): ExecutionContext => ({
     now: this.now,
     memberId: this.memberId,
     newId: this.newId,
@@ -92,7 +92,7 @@ export interface Studio {
 }
 
 /** Sets up the studio through the same commands a person uses. */
-export async function setUp(executor: Executor, test: TestEnvelope): Promise<Studio> {
+export async function setUp(executor: Executor, test: TestContext): Promise<Studio> {
   const created = await executor.run('workspace.create', studio);
   const idOf = (table: string) => created.changes.find((change) => change.table === table)!.id;
   test.memberId = idOf('members');
@@ -126,8 +126,8 @@ export async function setUp(executor: Executor, test: TestEnvelope): Promise<Stu
 /** A fresh studio in memory, with short ways to change it. */
 export async function freshStudio() {
   const store = new MemoryStore();
-  const test = new TestEnvelope();
-  const executor = new MemoryExecutor(store, test.envelope);
+  const test = new TestContext();
+  const executor = new MemoryExecutor(store, test.context);
   const at = await setUp(executor, test);
   const run = <N extends CommandName>(name: N, input: CommandInput<N>) => executor.run(name, input);
   /** Runs a command and returns the id of the first row that it put. */

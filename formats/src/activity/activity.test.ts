@@ -1,4 +1,4 @@
-import { TrailColumns, writeLine, type Activity } from '@half-penny/core/capture';
+import { TrailArrays, writeLine, type Activity } from '@half-penny/core/capture';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readCsv } from '../hours';
@@ -20,7 +20,7 @@ describe('JSON Lines of activity', () => {
     ]);
     const bytes = new TextEncoder().encode(`${good}\r\n{"kind":"dream"}\n${good.trimEnd()}`);
     for (const size of [1, 7, 64, 10_000]) {
-      const columns = new TrailColumns();
+      const columns = new TrailArrays();
       const read = await readActivityLines(chunks(bytes, size), columns);
       expect([read.taken, read.refused, read.faults[0]!.line]).toEqual([4, 1, 4]);
       expect(columns.subjects.map((each) => each.title || each.file)).toEqual(['Plot “4” é', '/work/a.lgp']);
@@ -54,7 +54,7 @@ describe('JSON Lines of activity', () => {
         fc.array(activity, { minLength: 1, maxLength: 30 }),
         fc.integer({ min: 1, max: 700 }),
         async (list, size) => {
-          const plain = new TrailColumns();
+          const plain = new TrailArrays();
           let text = '';
           let from = NINE;
           for (const { about: said, length, hands, writing, end, again } of list) {
@@ -77,10 +77,10 @@ describe('JSON Lines of activity', () => {
               from = to;
             }
           }
-          const columns = new TrailColumns();
+          const columns = new TrailArrays();
           const read = await readActivityLines(chunks(new TextEncoder().encode(text), size), columns);
           expect([read.refused, read.taken]).toEqual([0, plain.length]);
-          const said = (from: TrailColumns) =>
+          const said = (from: TrailArrays) =>
             Array.from({ length: from.length }, (_, at) => [
               from.from[at],
               from.to[at],

@@ -1,4 +1,4 @@
-import { writeLine, type Activity, type LineFault, type TrailColumns } from '@half-penny/core/capture';
+import { writeLine, type Activity, type LineFault, type TrailArrays } from '@half-penny/core/capture';
 
 const MOST_FAULTS = 100;
 /** No line is longer: a title has at most 100,000 characters, and there are few such fields. */
@@ -20,7 +20,7 @@ export interface LinesRead {
  */
 export async function readActivityLines(
   chunks: AsyncIterable<Uint8Array>,
-  columns: TrailColumns,
+  columns: TrailArrays,
   onProgress?: (bytes: number) => void,
 ): Promise<LinesRead> {
   const decoder = new TextDecoder();

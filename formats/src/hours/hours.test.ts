@@ -1,7 +1,7 @@
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
 import { Pricer, readBook } from '@half-penny/core/billing';
-import { setUp, TestEnvelope, DAY, ZONE, type Studio } from '@half-penny/core/testing';
+import { setUp, TestContext, DAY, ZONE, type Studio } from '@half-penny/core/testing';
 import { instantAt } from '@half-penny/core/time';
 import fc from 'fast-check';
 import { strToU8, zipSync } from 'fflate';
@@ -22,16 +22,16 @@ import {
 } from '.';
 import { runs } from '@half-penny/core/testing';
 
-let test: TestEnvelope;
+let test: TestContext;
 let store: MemoryStore;
 let executor: MemoryExecutor;
 let at: Studio;
 let book: HoursBook;
 
 beforeEach(async () => {
-  test = new TestEnvelope();
+  test = new TestContext();
   store = new MemoryStore();
-  executor = new MemoryExecutor(store, test.envelope);
+  executor = new MemoryExecutor(store, test.context);
   at = await setUp(executor, test);
   book = {
     members: store.rows('members'),

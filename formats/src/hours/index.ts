@@ -1,4 +1,4 @@
-export * from './columns';
+export * from './csv-headings';
 export * from './harmless';
 export * from './line';
 export * from './map';

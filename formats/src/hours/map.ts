@@ -24,7 +24,7 @@ import {
 } from '@half-penny/core/time';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
-import type { DayOrder, HourField, LengthForm, Mapping } from './columns';
+import type { DayOrder, HourField, LengthForm, Mapping } from './csv-headings';
 import { columnName, type Cell, type Table, type TableFault } from './table';
 
 /** What rows are matched against. */

@@ -2,11 +2,11 @@ import type { ReportSheet } from '@half-penny/core/reports';
 import { Pricer, readBook, worthOf } from '@half-penny/core/billing';
 import {
   plainDefinition,
-  FactKeeper,
+  FactStore,
   OpenReport,
   figureAt,
   sheetOf,
-  type Answer,
+  type ReportResult,
   type Definition,
 } from '@half-penny/core/reports';
 import { roundingRules } from '@half-penny/core/money';
@@ -30,11 +30,11 @@ import {
 import { columnName } from '../hours/table';
 
 const TODAY = '2026-11-12';
-let keeper: FactKeeper;
+let keeper: FactStore;
 let pricer: Pricer;
 let entries: ReportEntry[];
 
-const ask = (asked: Partial<Definition>): Answer => {
+const ask = (asked: Partial<Definition>): ReportResult => {
   const definition: Definition = { ...plainDefinition, when: { kind: 'moving', name: 'last month' }, ...asked };
   const report = new OpenReport(keeper.words, keeper.days, { definition, runOn: TODAY });
   for (const _ of report.run(keeper.table));
@@ -76,7 +76,7 @@ beforeAll(async () => {
       note: `Sheet ${index % 9}`,
     });
   }
-  keeper = await FactKeeper.read(store, TODAY);
+  keeper = await FactStore.read(store, TODAY);
   pricer = new Pricer(await readBook(store));
   const own = store.rows('entries');
   entries = worthOf(pricer, own).map(({ entry, billed, price }) => ({
@@ -300,7 +300,7 @@ describe('a report as a spreadsheet', () => {
   /** Title, and period with currencies, stand above. */
   const HEAD = 3;
   let files: Record<string, Uint8Array>;
-  let answer: Answer;
+  let answer: ReportResult;
 
   beforeAll(async () => {
     answer = ask({

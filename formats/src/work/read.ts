@@ -17,7 +17,7 @@ import {
 import { isCurrency } from '@half-penny/core/money';
 import { MOST_LEVELS, WorkTree } from '@half-penny/core/rates';
 import { columnName, type Cell, type Table, type TableFault } from '../hours/table';
-import type { WorkField, WorkMapping } from './columns';
+import type { WorkField, WorkMapping } from './csv-headings';
 
 /** What rows are matched against: what is there already, by name, stays as it is. */
 export interface WorkBook {

@@ -2,7 +2,7 @@ import type { Pricer } from '@half-penny/core/billing';
 import type { Client, Project, Service, Task } from '@half-penny/core/model';
 import Papa from 'papaparse';
 import { harmless } from '../hours/harmless';
-import { workFields, workHeads, type WorkField } from './columns';
+import { workFields, workHeads, type WorkField } from './csv-headings';
 
 /** Every client, project, task and service as CSV (RFC 4180, CRLF), one a row; it comes back in as it went out. */
 export function writeWork(pricer: Pricer): string {

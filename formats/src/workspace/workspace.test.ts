@@ -1,7 +1,7 @@
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore, sha256Hex } from '@half-penny/core/engine';
 import { canonical, migrateRow, SCHEMA_VERSION } from '@half-penny/core/model';
-import { setUp, TestEnvelope, work } from '@half-penny/core/testing';
+import { setUp, TestContext, work } from '@half-penny/core/testing';
 import { readFileSync } from 'node:fs';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { sha256 } from '@noble/hashes/sha2.js';
@@ -54,9 +54,9 @@ async function faultsOf(blob: Blob): Promise<string[]> {
 }
 
 beforeAll(async () => {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   store = new MemoryStore();
-  const executor = new MemoryExecutor(store, test.envelope);
+  const executor = new MemoryExecutor(store, test.context);
   const at = await setUp(executor, test);
   for (const note of ['Plot sheet 4', 'שלום 👩🏽‍🎨', 'line one\nline two'])
     await executor.run('entry.add', work(at.rig, 3600, { note }));
@@ -68,9 +68,9 @@ describe('receipts in a workspace file', () => {
   const bytes = new TextEncoder().encode('%PDF-1.7 a receipt');
   const hash = bytesToHex(sha256(bytes));
   const withReceipt = async (files: { sha256: string; bytes: Uint8Array }[]) => {
-    const test = new TestEnvelope(9);
+    const test = new TestContext(9);
     const own = new MemoryStore();
-    const executor = new MemoryExecutor(own, test.envelope);
+    const executor = new MemoryExecutor(own, test.context);
     await setUp(executor, test);
     const receipt = {
       name: 'gel.pdf',

@@ -11,7 +11,7 @@ import { SessionProvider, type Session } from '../data/session';
 import { knowsSecret } from '../data/secret';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
-import { FallenWhole } from './fallen';
+import { FallenWhole } from './error-boundary';
 import { lastRan } from './presence';
 import { Screens } from './routes';
 

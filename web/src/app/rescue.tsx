@@ -5,7 +5,7 @@ import { inWords, type InWords } from '../data/in-words';
 import { useHeld } from '../data/backups';
 import { isThere } from '../data/opening';
 import { allWorkspaces, openWorkspace } from '../data/registry';
-import { takeInFile } from '../data/take-in';
+import { takeInFile } from '../data/import-workspace';
 import { exportFile, fileNameOf, loadDemo, save } from '../data/workspaces';
 import { BackupList } from '../parts/backup-list';
 import { Button } from '../parts/button';
@@ -14,7 +14,7 @@ import { FileButton } from '../parts/file-button';
 import { Section } from '../parts/page';
 import { Progress } from '../parts/progress';
 import { useWork } from '../parts/use-work';
-import type { Work } from '../workers/work';
+import type { CancellableTask } from '../workers/tasks';
 import type { Exported } from '../workers/workspace.worker';
 import { Doorstep } from './doorstep';
 
@@ -32,7 +32,7 @@ const faultsOf = (thrown: unknown): string =>
     : inWords(thrown).text;
 
 /** A file of what can still be read. @throws where there is nothing */
-function exportLeft(entry: WorkspaceEntry, onProgress: (share: number) => void): Work<Exported> {
+function exportLeft(entry: WorkspaceEntry, onProgress: (share: number) => void): CancellableTask<Exported> {
   let stop: () => void = () => undefined;
   const result = isThere(entry).then((there) => {
     if (!there) throw new Error('Nothing of this workspace is left in this browser.');

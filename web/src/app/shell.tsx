@@ -12,14 +12,14 @@ import { Till } from '../parts/till/till';
 import { openQuestion, watchQuestions } from '../state/questions';
 import { finderOpened, tillOpened } from '../state/shell';
 import { useAppDispatch, useAppSelector } from '../state/store';
-import { Fallen } from './fallen';
+import { Fallen } from './error-boundary';
 import { usePresence } from './presence';
 import { useLater } from '../parts/use-later';
 import { places, sections } from './sections';
 import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 
 // What is not needed to show a screen comes when it is first wanted.
-const Finder = lazy(() => import('./finder'));
+const Finder = lazy(() => import('./command-palette'));
 const Notices = lazy(() => import('../parts/notices'));
 const Questions = lazy(() => import('../parts/questions'));
 const UnsavedSign = lazy(() => import('../parts/unsaved-sign'));

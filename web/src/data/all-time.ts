@@ -3,7 +3,7 @@ import {
   standingOf,
   whereaboutsOf,
   worthOf,
-  type Priced,
+  type PricedEntry,
   type Pricer,
   type Whereabouts,
 } from '@half-penny/core/billing';
@@ -16,7 +16,7 @@ import { useSession } from './session';
 /** An entry with what it is worth and where it is on its way to being paid. */
 export interface TimeRow {
   entry: Entry;
-  priced: Priced;
+  priced: PricedEntry;
   where: Whereabouts;
 }
 

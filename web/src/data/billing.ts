@@ -7,9 +7,9 @@ import {
   toBill,
   type ChargeRows,
   type InvoiceSources,
-  type Owing,
+  type InvoiceBalance,
   type Pricer,
-  type Taking,
+  type Reservation,
   type ToBill,
 } from '@half-penny/core/billing';
 import type { ProjectMoneyRows } from '@half-penny/core/costing';
@@ -21,7 +21,7 @@ import { useSession } from './session';
 export interface Billable {
   entries: Entry[];
   /** What stands on invoices, was written down or is never billed. */
-  allocations: Taking[];
+  allocations: Reservation[];
   adjustments: Adjustment[];
   rows: ChargeRows;
 }
@@ -86,7 +86,7 @@ export function useToBill(pricer: Pricer | undefined, whose: Whose): ToBill[] | 
   );
 }
 
-export interface InvoiceRecords extends Owing, InvoiceSources {
+export interface InvoiceRecords extends InvoiceBalance, InvoiceSources {
   invoice: Invoice;
   payments: Payment[];
   credits: Invoice[];
@@ -127,7 +127,7 @@ export function useInvoice(id: Id, pricer: Pricer | undefined): InvoiceRecords |
 }
 
 /** An invoice with what came in on it and what was credited of it; null when there is none. */
-async function owingOf(reader: Reader, id: Id): Promise<Owing | null> {
+async function owingOf(reader: Reader, id: Id): Promise<InvoiceBalance | null> {
   const invoice = await reader.get('invoices', id);
   if (!invoice) return null;
   const [payments, credits] = await Promise.all([
@@ -138,7 +138,7 @@ async function owingOf(reader: Reader, id: Id): Promise<Owing | null> {
 }
 
 /** All invoices and credit notes, newest first, with what came in on them. */
-export function useInvoices(): Owing[] | undefined {
+export function useInvoices(): InvoiceBalance[] | undefined {
   return useRead(async (reader) => {
     const [invoices, payments] = [await reader.all('invoices'), await reader.all('payments')];
     const byInvoice = groupedBy(payments, (payment) => payment.invoiceId);
@@ -146,7 +146,7 @@ export function useInvoices(): Owing[] | undefined {
       invoices.filter((row) => row.ofId !== null),
       (row) => row.ofId!,
     );
-    const owing = (invoice: Invoice): Owing => ({
+    const owing = (invoice: Invoice): InvoiceBalance => ({
       invoice,
       payments: byInvoice.get(invoice.id) ?? [],
       credits: notes.get(invoice.id) ?? [],

@@ -1,15 +1,15 @@
-import type { Work } from '../workers/work';
+import type { CancellableTask } from '../workers/tasks';
 import { fetchBackup, type Backup } from './backups';
 import type { WorkspaceEntry } from './database';
 import { isThere } from './opening';
 import { newId, registry } from './registry';
-import { takeInFile } from './take-in';
+import { takeInFile } from './import-workspace';
 
 /**
  * Takes a backup in and opens it. Where its workspace is no longer in this browser it takes its place, and its backups go on as one line;
  * else it stands beside it. The promise is rejected with a WorkspaceFileError that has each fault of the file.
  */
-export function bringBack(backup: Backup, onProgress: (share: number) => void): Work<WorkspaceEntry> {
+export function bringBack(backup: Backup, onProgress: (share: number) => void): CancellableTask<WorkspaceEntry> {
   let stop: () => void = () => undefined;
   let stopped = false;
   const result = (async () => {

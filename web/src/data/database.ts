@@ -88,7 +88,7 @@ interface Setting {
 }
 
 /** A stretch of running time in which nobody was there, as far as this browser could tell. Nobody else's business: never leaves it. */
-export interface Doubt {
+export interface UnverifiedTime {
   id: string;
   workspaceId: Id;
   memberId: Id;
@@ -108,7 +108,7 @@ interface Folder {
 export class RegistryDatabase extends Dexie {
   folders!: EntityTable<Folder, 'key'>;
   workspaces!: EntityTable<WorkspaceEntry, 'id'>;
-  doubts!: EntityTable<Doubt, 'id'>;
+  doubts!: EntityTable<UnverifiedTime, 'id'>;
   settings!: EntityTable<Setting, 'key'>;
 
   constructor() {

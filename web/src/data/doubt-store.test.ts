@@ -1,13 +1,13 @@
 import 'fake-indexeddb/auto';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Doubt } from './database';
+import type { UnverifiedTime } from './database';
 import { forgetDoubt, noteDoubt } from './doubt-store';
 import { registry } from './registry';
 
 const MINUTE = 60_000;
 const BASE = Date.parse('2026-11-12T09:00:00Z');
 const at = (minutes: number) => BASE + minutes * MINUTE;
-const doubt = (from: number, to: number, more: Partial<Doubt> = {}) => ({
+const doubt = (from: number, to: number, more: Partial<UnverifiedTime> = {}) => ({
   workspaceId: 'studio',
   memberId: 'imogen',
   from: at(from),

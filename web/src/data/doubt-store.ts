@@ -1,4 +1,4 @@
-import type { Doubt } from './database';
+import type { UnverifiedTime } from './database';
 import { registry } from './registry';
 
 /** Doubts that lie this close together are one. */
@@ -6,7 +6,7 @@ const NEAR = 90_000;
 const KEPT = 14 * 86_400_000;
 
 /** Notes a stretch in which nobody was there; one that an earlier doubt touches makes that one longer. */
-export async function noteDoubt(doubt: Omit<Doubt, 'id' | 'left'>): Promise<void> {
+export async function noteDoubt(doubt: Omit<UnverifiedTime, 'id' | 'left'>): Promise<void> {
   await registry.transaction('rw', registry.doubts, async () => {
     const own = await registry.doubts.where('memberId').equals(doubt.memberId).toArray();
     await registry.doubts.bulkDelete(own.filter((each) => each.to < doubt.to - KEPT).map((each) => each.id));

@@ -5,7 +5,7 @@ import { clip, dayOf, type Interval } from '@half-penny/core/time';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { useAppSelector } from '../state/store';
-import type { Doubt } from './database';
+import type { UnverifiedTime } from './database';
 import { readRange, useAbsences, useEntriesOfDay } from './queries';
 import { registry } from './registry';
 import { useSession } from './session';
@@ -17,7 +17,7 @@ export async function leaveDoubt({ doubt }: OpenDoubt): Promise<void> {
 
 /** A doubt and the time it is about. */
 export interface OpenDoubt extends Interval {
-  doubt: Doubt;
+  doubt: UnverifiedTime;
   target: { timer: Timer } | { entry: Entry };
 }
 
@@ -81,7 +81,7 @@ function useBeyond(member: Member | undefined): OpenDoubt | null {
     if (owed === 0 || total <= owed + GRACE) return null;
     const start = Math.max(timer.startedAt, now - (total - owed) * 1000);
     if (start >= now) return null;
-    const doubt: Doubt = {
+    const doubt: UnverifiedTime = {
       id,
       workspaceId: workspace.id,
       memberId: member.id,
@@ -95,7 +95,7 @@ function useBeyond(member: Member | undefined): OpenDoubt | null {
 }
 
 /** "while the machine slept". */
-export const causeInWords = (cause: Doubt['cause']): string =>
+export const causeInWords = (cause: UnverifiedTime['cause']): string =>
   ({
     asleep: 'while the machine slept',
     away: 'without a sign of you',

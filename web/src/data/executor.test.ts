@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { executorContract, setUp, TestEnvelope, work } from '@half-penny/core/testing';
+import { executorContract, setUp, TestContext, work } from '@half-penny/core/testing';
 import Dexie from 'dexie';
 import { expect, it } from 'vitest';
 import { WorkspaceDatabase } from './database';
@@ -11,7 +11,7 @@ executorContract('Dexie', async (test) => {
   const database = new WorkspaceDatabase(`contract-${++count}`);
   await database.open();
   return {
-    executor: new DexieExecutor(database, test.envelope),
+    executor: new DexieExecutor(database, test.context),
     reader: new DexieReader(database),
     journal: () => database.journal.toArray(),
   };
@@ -26,8 +26,8 @@ it('has an index in the database for each one the model names', async () => {
 
 it('brings the rows of an older database forward as it opens', async () => {
   const old = new WorkspaceDatabase('older', []);
-  const executor = new DexieExecutor(old, new TestEnvelope().envelope);
-  const at = await setUp(executor, new TestEnvelope());
+  const executor = new DexieExecutor(old, new TestContext().context);
+  const at = await setUp(executor, new TestContext());
   old.close();
   const steps = [1, 2].map((from) => ({
     from,
@@ -52,9 +52,9 @@ it('gives a database of before reports were kept a table for them', async () => 
 });
 
 it('leaves nothing half done when the journal cannot be written', async () => {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   const database = new WorkspaceDatabase('half');
-  const executor = new DexieExecutor(database, test.envelope);
+  const executor = new DexieExecutor(database, test.context);
   const at = await setUp(executor, test);
   const fail = () => {
     throw new Error('no room');

@@ -1,5 +1,5 @@
 import type { CommandInput, CommandName, Executor } from '@half-penny/core/commands';
-import type { Engine, Envelope, IndexKey, Reader, Transaction, UndoStanding } from '@half-penny/core/engine';
+import type { Engine, ExecutionContext, IndexKey, Reader, Transaction, UndoStanding } from '@half-penny/core/engine';
 import {
   Fault,
   type Change,
@@ -77,29 +77,29 @@ const commands = async (): Promise<Engine> => (await import('@half-penny/core/co
 /** Runs commands in the browser's database, each in one transaction over all tables. */
 export class DexieExecutor implements Executor {
   readonly #database: WorkspaceDatabase;
-  readonly #envelope: () => Envelope;
+  readonly #context: () => ExecutionContext;
 
-  constructor(database: WorkspaceDatabase, envelope: () => Envelope) {
+  constructor(database: WorkspaceDatabase, context: () => ExecutionContext) {
     this.#database = database;
-    this.#envelope = envelope;
+    this.#context = context;
   }
 
   /** @param asks whether to throw a Question about what may be a slip */
   run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
-    return this.#change((engine, tx) => engine.perform(tx, name, input, { ...this.#envelope(), asks }));
+    return this.#change((engine, tx) => engine.perform(tx, name, input, { ...this.#context(), asks }));
   }
 
   undo(seq?: number): Promise<JournalRow> {
-    return this.#change((engine, tx) => engine.undo(tx, this.#envelope(), seq));
+    return this.#change((engine, tx) => engine.undo(tx, this.#context(), seq));
   }
 
   redo(): Promise<JournalRow> {
-    return this.#change((engine, tx) => engine.redo(tx, this.#envelope()));
+    return this.#change((engine, tx) => engine.redo(tx, this.#context()));
   }
 
   async standing(): Promise<UndoStanding> {
     const engine = await commands();
-    return engine.standing(new DexieTransaction(this.#database), this.#envelope().device);
+    return engine.standing(new DexieTransaction(this.#database), this.#context().device);
   }
 
   /** Whether a command is reversed by another rather than undone: its notice has no "Undo". */

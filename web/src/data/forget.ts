@@ -1,5 +1,5 @@
 import type { Whose } from '@half-penny/core/engine';
-import { forgetInWorkspace } from '../workers/work';
+import { forgetInWorkspace } from '../workers/tasks';
 import type { WorkspaceEntry } from './database';
 import { registry } from './registry';
 import { removeSnapshotsOf } from './snapshots';

@@ -1,5 +1,5 @@
 import { useAll, useRow, useRead } from './read';
-import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
+import { worthOf, type PricedEntry, type Pricer } from '@half-penny/core/billing';
 import type { Absence, Entry, Id, Member, Picture, PlannedTime, Rows } from '@half-penny/core/model';
 import { jobKey, startOf } from '@half-penny/core/entries';
 import { dayOf, type Day } from '@half-penny/core/time';
@@ -28,7 +28,7 @@ export const useEntriesOfDay = (memberId: Id | null, day: Day): Entry[] | undefi
   useEntriesOfRange(memberId, day, day);
 
 /** A day's entries with what each is worth. */
-export function useDay(memberId: Id | null, day: Day): { pricer: Pricer; items: Priced[] } | undefined {
+export function useDay(memberId: Id | null, day: Day): { pricer: Pricer; items: PricedEntry[] } | undefined {
   const pricer = usePricer();
   const entries = useEntriesOfDay(memberId, day);
   return useMemo(

@@ -1,10 +1,11 @@
 import { useRead } from './read';
 import type { Day } from '@half-penny/core/time';
-import { isReady } from './ready';
+import { isReportDue } from './report-due';
 
 /** How many reports wait. */
 export function useReadyReports(today: Day): number {
   return (
-    useRead(async (reader) => (await reader.all('reports')).filter((row) => isReady(row, today)).length, [today]) ?? 0
+    useRead(async (reader) => (await reader.all('reports')).filter((row) => isReportDue(row, today)).length, [today]) ??
+    0
   );
 }

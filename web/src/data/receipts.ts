@@ -5,7 +5,7 @@ import { useRead } from './read';
 import { isFull } from './in-words';
 import { Fault, type Id, type Receipt, type FrozenInvoice } from '@half-penny/core/model';
 import { useCallback, useState } from 'react';
-import { prepareReceipt } from '../workers/work';
+import { prepareReceipt } from '../workers/tasks';
 import { useChanges, useSession } from './session';
 
 /** Receipts by their ids, in that order; those that are not there any more are left out. */

@@ -1,6 +1,6 @@
 import Dexie, { type EntityTable } from 'dexie';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { exportAsItIs } from '../workers/work';
+import { exportAsItIs } from '../workers/tasks';
 import { DURABLE, type WorkspaceEntry } from './database';
 
 /** A workspace as it was before something that cannot be undone: a file, kept in this browser. */

@@ -1,7 +1,7 @@
 import { sealingKey } from '@half-penny/formats/sealed';
 import { Fault } from '@half-penny/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
-import type { Work } from '../workers/work';
+import type { CancellableTask } from '../workers/tasks';
 import { hasFolder, readyFolder } from './backup-folder';
 import { bringTrailBack, sealTrail } from '../workers/trail';
 import { heldSchema, type Backup } from './backups';
@@ -148,7 +148,7 @@ export const fetchTrail = async (id: string): Promise<Blob> => (await askServer(
  * @param id of the backups it is the newest of, where it lies with the local server
  * @returns how many rows came
  */
-export function takeTrailIn(file: Blob, passphrase: string, id: string | null): Work<number> {
+export function takeTrailIn(file: Blob, passphrase: string, id: string | null): CancellableTask<number> {
   const { result, stop } = bringTrailBack(file, passphrase.trim());
   const adopted = async () => {
     const came = await result;

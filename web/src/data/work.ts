@@ -1,5 +1,5 @@
 import { useRead } from './read';
-import type { Pricer, Taking } from '@half-penny/core/billing';
+import type { Pricer, Reservation } from '@half-penny/core/billing';
 import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costing';
 import type { Budget, Entry, Id } from '@half-penny/core/model';
 import { useMemo } from 'react';
@@ -9,7 +9,7 @@ import { useToday } from './queries';
 export interface WorkRows {
   entries: Entry[];
   /** What stands on invoices, was written down or is never billed. */
-  allocations: Taking[];
+  allocations: Reservation[];
   budgets: Budget[];
 }
 

@@ -1,6 +1,6 @@
 import type { CommandInput } from '@half-penny/core/commands';
 import type { Id } from '@half-penny/core/model';
-import { buildDemo, exportWorkspace, type Work } from '../workers/work';
+import { buildDemo, exportWorkspace, type CancellableTask } from '../workers/tasks';
 import type { Exported } from '../workers/workspace.worker';
 import { DATABASE_PREFIX, WorkspaceDatabase, type WorkspaceEntry } from './database';
 import { DexieExecutor } from './executor';
@@ -18,10 +18,10 @@ export function entryFor(id: Id, name: string, memberId: Id | null, demo: boolea
 
 /** Fills a new workspace by long work and opens it when all is there; one that was not finished is removed. */
 export function intoNewWorkspace<T>(
-  start: (database: string) => Work<T>,
+  start: (database: string) => CancellableTask<T>,
   entryOf: (id: Id, result: T) => WorkspaceEntry,
   id: Id = newId(),
-): Work<WorkspaceEntry> {
+): CancellableTask<WorkspaceEntry> {
   const work = start(databaseFor(id));
   const result = whileMaking(databaseFor(id), async () => {
     const entry = entryOf(id, await work.result);
@@ -38,7 +38,7 @@ export function intoNewWorkspace<T>(
 }
 
 /** Makes the demo studio beside what is there, and opens it. */
-export const loadDemo = (onProgress: Progress): Work<WorkspaceEntry> =>
+export const loadDemo = (onProgress: Progress): CancellableTask<WorkspaceEntry> =>
   intoNewWorkspace(
     (database) => buildDemo(database, Date.now(), onProgress),
     (id, content) => entryFor(id, content.name, content.memberId, true),
@@ -69,8 +69,11 @@ export async function startEmpty(input: CommandInput<'workspace.create'>): Promi
 }
 
 /** The workspace as a file, ready to be saved, with its history unless it is said to go without. */
-export const exportFile = (entry: WorkspaceEntry, onProgress: Progress, withHistory = true): Work<Exported> =>
-  exportWorkspace(entry.database, withHistory, onProgress);
+export const exportFile = (
+  entry: WorkspaceEntry,
+  onProgress: Progress,
+  withHistory = true,
+): CancellableTask<Exported> => exportWorkspace(entry.database, withHistory, onProgress);
 
 /** "saltmere-lighting-2026-11-12.half-penny.zip". */
 export const fileNameOf = (name: string, day: string): string => `${plainName(name)}-${day}.half-penny.zip`;

@@ -23,7 +23,8 @@ type ReadDay = (text: string, today: Day) => Day;
 let reader: ReadDay | undefined;
 
 /** What reads days; it comes when a field for one is first used. */
-const readerOfDays = async (): Promise<ReadDay> => (reader ??= (await import('@half-penny/core/entries/line')).readDay);
+const readerOfDays = async (): Promise<ReadDay> =>
+  (reader ??= (await import('@half-penny/core/entries/quick-entry')).readDay);
 
 const Calendar = lazy(() => import('./calendar'));
 const shown = (value: Day | '') => (value ? showShortDay(value) : '');

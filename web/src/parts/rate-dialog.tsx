@@ -13,7 +13,7 @@ import { EffectSlip } from './effect-slip';
 import { TextField } from './field';
 import { FormDay, FormSelect } from './form-fields';
 import type { Place } from './rate-card';
-import { whoFields, whoOptions } from './who';
+import { rateSubjectFields, rateSubjectOptions } from './rate-subject';
 import { rateTyped } from './read-price';
 
 interface RateForm {
@@ -125,7 +125,7 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
               control={control}
               name="place"
             />
-            <FormSelect label="Who" options={whoOptions(pricer, 'Anyone')} control={control} name="who" />
+            <FormSelect label="Who" options={rateSubjectOptions(pricer, 'Anyone')} control={control} name="who" />
             <FormSelect
               label="Service"
               options={[['', 'Any'], ...pricer.book.services.map((service) => [service.id, service.name] as const)]}
@@ -194,7 +194,7 @@ function lineOf(form: RateForm, line: RateLine | null, places: readonly Place[],
   const subject: Omit<Fields, 'from'> = line ?? {
     ...rateDefaults,
     ...where,
-    ...whoFields(form.who),
+    ...rateSubjectFields(form.who),
     serviceId: form.serviceId || null,
   };
   const { clientId, contractId, projectId, taskId, memberId, role, serviceId } = subject;

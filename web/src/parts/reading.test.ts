@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { rateTyped, typedMarkup } from './read-price';
 import { readTerms } from './read-terms';
 import { serviceOf, valueOfService } from './services';
-import { whoFields, whoValue } from './who';
+import { rateSubjectFields, rateSubjectValue } from './rate-subject';
 
 describe('prices, markups and terms', () => {
   it('are taken as typed, and refused in words', () => {
@@ -33,10 +33,10 @@ describe('choices as values of lists', () => {
     // Roles are words of the studio's own, with any signs in them.
     fc.assert(
       fc.property(fc.string({ minLength: 1 }), (role) => {
-        expect(whoFields(whoValue({ memberId: null, role }))).toEqual({ memberId: null, role });
+        expect(rateSubjectFields(rateSubjectValue({ memberId: null, role }))).toEqual({ memberId: null, role });
       }),
     );
-    expect(whoFields(whoValue({ memberId: 'm', role: null }))).toEqual({ memberId: 'm', role: null });
-    expect(whoFields('')).toEqual({ memberId: null, role: null });
+    expect(rateSubjectFields(rateSubjectValue({ memberId: 'm', role: null }))).toEqual({ memberId: 'm', role: null });
+    expect(rateSubjectFields('')).toEqual({ memberId: null, role: null });
   });
 });

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { wordsOf } from '../data/in-words';
-import { Stopped, type Work } from '../workers/work';
+import { AbortError, type CancellableTask } from '../workers/tasks';
 
 /**
  * One piece of long work at a time, with its progress.
@@ -12,7 +12,7 @@ export function useWork(say: (thrown: unknown) => string = (thrown) => wordsOf(t
   const [fault, setFault] = useState<string>();
   function start<T>(
     title: string,
-    begin: (progress: (share: number) => void) => Work<T>,
+    begin: (progress: (share: number) => void) => CancellableTask<T>,
     done: (result: T) => void,
     handled: (thrown: unknown) => boolean = () => false,
   ) {
@@ -21,7 +21,7 @@ export function useWork(say: (thrown: unknown) => string = (thrown) => wordsOf(t
     setRunning({ title, share: 0, stop: work.stop });
     work.result
       .then(done, (thrown: unknown) => {
-        if (!(thrown instanceof Stopped) && !handled(thrown)) setFault(say(thrown));
+        if (!(thrown instanceof AbortError) && !handled(thrown)) setFault(say(thrown));
       })
       .finally(() => setRunning(null));
   }

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { cleanup, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { setUp, TestEnvelope } from '@half-penny/core/testing';
+import { setUp, TestContext } from '@half-penny/core/testing';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
 import { MemoryRouter } from 'react-router';
@@ -47,9 +47,9 @@ export function useComponents(): void {
 
 /** A studio with a member at work in it, and `show`, which puts a component into it. */
 export async function openStudio() {
-  const test = new TestEnvelope();
+  const test = new TestContext();
   const database = new WorkspaceDatabase(`components-${++count}`);
-  const executor = new DexieExecutor(database, test.envelope);
+  const executor = new DexieExecutor(database, test.context);
   const at = await setUp(executor, test);
   store.dispatch(ticked(test.now));
   const entry = { id: `studio-${count}`, name: 'Saltmere Lighting', memberId: at.member, database: database.name };

@@ -12,7 +12,7 @@ import {
   offerDay,
   RuleBook,
   timeBy,
-  TrailColumns,
+  TrailArrays,
   weightedShare,
   type DayOfStretches,
   type DocumentTime,
@@ -73,12 +73,12 @@ export interface RuleEffect {
 const DAY_MS = 86_400_000;
 const MOST_SHOWN = 200;
 
-async function columnsOf(bounds: Interval): Promise<TrailColumns> {
+async function columnsOf(bounds: Interval): Promise<TrailArrays> {
   const rows = await trail.activities
     .where('from')
     .between(bounds.start - DAY_MS, bounds.end)
     .toArray();
-  const columns = new TrailColumns();
+  const columns = new TrailArrays();
   // What was kept with impossible times before they were refused never keeps a day from being shown.
   for (const row of rows) if (hasSoundTimes(row)) columns.add(row);
   return columns;
@@ -248,7 +248,7 @@ const work = {
 
   /** Takes activity in from a file of JSON Lines; the same file again changes nothing. */
   async takeLines(file: File): Promise<LinesRead> {
-    const columns = new TrailColumns();
+    const columns = new TrailArrays();
     const read = await readActivityLines(chunksOf(file), columns);
     const activities = Array.from({ length: columns.length }, (_, at) => {
       const { kind, program, title, address, file: path, people } = columns.subjects[columns.subject[at]!]!;

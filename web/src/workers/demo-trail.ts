@@ -5,7 +5,7 @@ import {
   jobKeyOf,
   placeOn,
   RuleBook,
-  TrailColumns,
+  TrailArrays,
   type Outcome,
   type Placing,
 } from '@half-penny/core/capture';
@@ -51,7 +51,7 @@ function outcomesOf(store: MemoryStore, workspaceId: string): Map<string, Outcom
 
 /** A day's stretches, placed as they truly were. */
 function placedDay(watched: readonly Watched[], outcomes: ReadonlyMap<string, Outcome>): Placing[] {
-  const columns = new TrailColumns();
+  const columns = new TrailArrays();
   for (const { activity } of watched) columns.add(activity);
   const options = { settings: captureDefaults, zone: ZONE, rules: new RuleBook([]), placings: [] };
   let before: string | null = null;

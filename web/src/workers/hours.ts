@@ -2,7 +2,7 @@ import type { CalendarOptions, CalendarReading } from '@half-penny/formats/calen
 import type { HoursBook, HoursLine, HoursReading, Mapping, Table } from '@half-penny/formats/hours';
 import { proxy } from 'comlink';
 import type { HoursWork, OutKind, TableReading } from './hours.worker';
-import { inWorker } from './work';
+import { inWorker } from './tasks';
 
 const hoursWorker = () => new Worker(new URL('./hours.worker.ts', import.meta.url), { type: 'module' });
 

@@ -1,13 +1,13 @@
 import {
-  FactKeeper,
+  FactStore,
   choicesOf,
   OpenReport,
   wordOf,
-  type Answer,
+  type ReportResult,
   type BaseMeasure,
   type FieldName,
   type Noticed,
-  type Question,
+  type ReportQuery,
 } from '@half-penny/core/reports';
 import type { JournalRow } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
@@ -40,8 +40,8 @@ class Desk {
   readonly #database: WorkspaceDatabase;
   readonly #reader: DexieReader;
   readonly #known = new Map<string, number>();
-  #keeper: FactKeeper | null = null;
-  #open: { question: Question; report: OpenReport } | null = null;
+  #facts: FactStore | null = null;
+  #open: { question: ReportQuery; report: OpenReport } | null = null;
   #watch: Subscription | null = null;
   #trail: readonly Noticed[] = [];
   /** Changes wait for what is being done, and questions for them. */
@@ -69,11 +69,11 @@ class Desk {
     });
   }
 
-  async ask(question: Question, onProgress: (share: number) => void): Promise<Answer> {
-    const keeper = this.#keeper!;
-    const report = new OpenReport(keeper.words, keeper.days, question);
+  async ask(question: ReportQuery, onProgress: (share: number) => void): Promise<ReportResult> {
+    const facts = this.#facts!;
+    const report = new OpenReport(facts.words, facts.days, question);
     let last = performance.now();
-    for (const share of report.run(keeper.table)) {
+    for (const share of report.run(facts.table)) {
       if (performance.now() - last < BREATH) continue;
       onProgress(share);
       await new Promise((resolve) => setTimeout(resolve));
@@ -85,7 +85,7 @@ class Desk {
 
   /** What is behind a figure of the report that is open: the sources and what each brings, latest first. */
   behind(path: readonly string[], column: string | null, most: number): { rows: Behind[]; more: boolean } {
-    const { table, words } = this.#keeper!;
+    const { table, words } = this.#facts!;
     const { report } = this.#open!;
     const found = report.behind(table, path, column, most + 1);
     const sources = new Map<string, Behind>();
@@ -99,53 +99,53 @@ class Desk {
         const currency = wordOf(words, 'currency', table.code('currency', row));
         sources.set(key, (own = { source, what, day, currency, values: {} }));
       }
-      for (const base of report.bases) own.values[base] = (own.values[base] ?? 0) + table.measure(base, row);
+      for (const base of report.baseMeasures) own.values[base] = (own.values[base] ?? 0) + table.measure(base, row);
     }
     const rows = [...sources.values()].filter((row) => Object.values(row.values).some((value) => value !== 0));
     return { rows: rows.sort((a, b) => (a.day < b.day ? 1 : -1)), more: found.length > most };
   }
 
   choices(field: FieldName): Choice[] {
-    const { words, days } = this.#keeper!;
+    const { words, days } = this.#facts!;
     return choicesOf(words, field, days);
   }
 
   /** Facts of the trail, in the place of those there were. */
   setTrail(facts: readonly Noticed[]): void {
     this.#trail = facts;
-    this.#keeper?.putTrail(facts);
+    this.#facts?.putTrail(facts);
   }
 
   async #read(today: Day, onProgress: (share: number) => void): Promise<void> {
     let last = performance.now();
     this.#open = null;
-    this.#keeper = await FactKeeper.read(this.#reader, today, async (share) => {
+    this.#facts = await FactStore.read(this.#reader, today, async (share) => {
       if (performance.now() - last < BREATH) return;
       onProgress(share);
       await new Promise((resolve) => setTimeout(resolve));
       last = performance.now();
     });
-    this.#keeper.putTrail(this.#trail);
+    this.#facts.putTrail(this.#trail);
   }
 
   /** Brings facts and the open report in step; false where nothing happened. */
   async #follow(today: Day, onProgress: (share: number) => void): Promise<boolean> {
     const rows = await this.#newRows();
     if (rows.length === 0) return false;
-    const keeper = this.#keeper!;
+    const facts = this.#facts!;
     const open = this.#open;
-    if (!FactKeeper.canFollow(rows)) {
+    if (!FactStore.canFollow(rows)) {
       await this.#read(today, onProgress);
       if (open) await this.ask(open.question, onProgress);
       return true;
     }
-    await keeper.follow(rows, open ? [open.report] : []);
+    await facts.follow(rows, open ? [open.report] : []);
     // A report knows the words there were when it was asked: with new ones it is asked again.
-    if (open?.report.isStale(keeper.days)) await this.ask(open.question, onProgress);
+    if (open?.report.isStale(facts.days)) await this.ask(open.question, onProgress);
     return true;
   }
 
-  answer(): Answer | null {
+  answer(): ReportResult | null {
     return this.#open?.report.answer() ?? null;
   }
 
@@ -192,10 +192,10 @@ const work = {
     const own = (desk = new Desk(database));
     return own.inTurn(() => own.begin(today, onProgress, onChange));
   },
-  ask: (question: Question, onProgress: (share: number) => void): Promise<Answer> =>
+  ask: (question: ReportQuery, onProgress: (share: number) => void): Promise<ReportResult> =>
     now().inTurn(() => now().ask(question, onProgress)),
   /** The open report as it is now. */
-  again: (): Promise<Answer | null> => now().inTurn(async () => now().answer()),
+  again: (): Promise<ReportResult | null> => now().inTurn(async () => now().answer()),
   behind: (path: readonly string[], column: string | null, most: number): Promise<{ rows: Behind[]; more: boolean }> =>
     now().inTurn(async () => now().behind(path, column, most)),
   choices: (field: FieldName): Promise<Choice[]> => now().inTurn(async () => now().choices(field)),

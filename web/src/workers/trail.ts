@@ -1,7 +1,7 @@
 import type { SealingKey } from '@half-penny/formats/sealed';
 import { proxy } from 'comlink';
 import type { TrailWork } from './trail.worker';
-import { inWorker } from './work';
+import { inWorker } from './tasks';
 
 const trailWorker = () => new Worker(new URL('./trail.worker.ts', import.meta.url), { type: 'module' });
 

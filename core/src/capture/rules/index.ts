@@ -1,4 +1,4 @@
-export * from './literals';
+export * from './aho-corasick';
 export * from './match';
 export * from './rule';
 export * from './sentence';

@@ -1,5 +1,5 @@
 import type { Subject } from '../subject';
-import { isLike, Literals } from './literals';
+import { isLike, AhoCorasick } from './aho-corasick';
 import type { Condition, PlacingRule, RuleField, RuleVerb } from './rule';
 
 /** A test of words, numbered. */
@@ -31,9 +31,9 @@ export interface Caught {
 }
 
 /** The rule that decides, and the one that would otherwise. */
-export type Decided = readonly [PlacingRule | null, PlacingRule | null];
+export type RuleDecision = readonly [PlacingRule | null, PlacingRule | null];
 
-const NEITHER: Decided = [null, null];
+const NEITHER: RuleDecision = [null, null];
 const FEW = 16;
 const NONE: Caught = { rules: [], holds: null };
 
@@ -42,7 +42,7 @@ export class RuleBook {
   readonly rules: readonly PlacingRule[];
   readonly #atoms: Atom[] = [];
   readonly #numbers = new Map<string, number>();
-  readonly #literals: Literals;
+  readonly #literals: AhoCorasick;
   /** What rules look at; nothing else has to be. */
   readonly #fields: readonly TextField[];
   /** By literal, the tests that need it. */
@@ -71,7 +71,7 @@ export class RuleBook {
       literals.set(atom.literal, known);
       (this.#needing[known] ??= []).push(number);
     });
-    this.#literals = new Literals([...literals.keys()]);
+    this.#literals = new AhoCorasick([...literals.keys()]);
     this.#fields = textFields.filter((field) => this.#atoms.some((atom) => atom.field === field));
     this.#seen = new Int32Array(this.#atoms.length);
     this.#holds = new Int32Array(this.#atoms.length);
@@ -155,7 +155,7 @@ export class RuleBook {
   }
 
   /** The first two rules that catch a subject at a moment: the one that decides, and the one that would otherwise. */
-  decide(subject: Subject, caught: Caught, time: () => RuleTime): Decided {
+  decide(subject: Subject, caught: Caught, time: () => RuleTime): RuleDecision {
     if (caught.rules.length === 0) return NEITHER;
     let first: PlacingRule | null = null;
     for (const index of caught.rules) {

@@ -5,7 +5,7 @@ import type { Activity } from '../activity';
 import {
   catchesAll,
   isLike,
-  Literals,
+  AhoCorasick,
   readSentence,
   RuleBook,
   writeSentence,
@@ -195,7 +195,7 @@ describe('finding words', () => {
     fc.assert(
       fc.property(text, words, (text, words) => {
         const found: string[] = [];
-        new Literals(words).find(text, (number, end) => found.push(`${words[number]} ${end}`));
+        new AhoCorasick(words).find(text, (number, end) => found.push(`${words[number]} ${end}`));
         const plain = words.flatMap((each) =>
           [...text].flatMap((_, at) => (text.startsWith(each, at) ? [`${each} ${at + each.length}`] : [])),
         );

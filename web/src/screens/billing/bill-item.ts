@@ -4,7 +4,7 @@ import {
   entryText,
   type Charge,
   type ChargeKind,
-  type Priced,
+  type PricedEntry,
   type Pricer,
   type ToBill,
 } from '@half-penny/core/billing';
@@ -31,7 +31,7 @@ export const kindOrder = Object.keys(kindNames) as BillKind[];
 export interface BillItem {
   id: Id;
   kind: BillKind;
-  item: Priced | null;
+  item: PricedEntry | null;
   charge: Charge | null;
   day: Day;
   text: string;

@@ -8,7 +8,7 @@ import {
   type Pricer,
   type WayGroup,
 } from '@half-penny/core/billing';
-import { condensings, type Condensing, type Invoice, type Way } from '@half-penny/core/model';
+import { condensings, type Condensing, type Invoice, type CondenseRule } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { condenseWords } from '../../parts/condense-words';
 import { SavedField } from '../../parts/field';
@@ -39,7 +39,7 @@ export function CondenseFields({
   const moved = draft.condensing;
   const present = presentGroups(draft);
   const several = new Set(present.map(({ projectId }) => projectId)).size > 1;
-  const set = (key: string, way: Way) => save({ ways: { ...invoice.ways, [key]: way } });
+  const set = (key: string, way: CondenseRule) => save({ ways: { ...invoice.ways, [key]: way } });
   return (
     <>
       <SavedSelect

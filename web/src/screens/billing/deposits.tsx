@@ -1,5 +1,5 @@
 import { useBy } from '../../data/read';
-import { leftOf, deductedOf } from '@half-penny/core/billing';
+import { remainingOfDeposit, deductedOf } from '@half-penny/core/billing';
 import type { Client, Deposit } from '@half-penny/core/model';
 import { readAmount, showAmount } from '@half-penny/core/money';
 import { useInvoices } from '../../data/billing';
@@ -41,7 +41,7 @@ export function Deposits({ client }: { client: Client }) {
       align: 'end',
       cell: (row) => (
         <span className="font-mono text-sm text-money">
-          {showAmount(leftOf(row, deductedOf(row.id, all)), row.currency)}
+          {showAmount(remainingOfDeposit(row, deductedOf(row.id, all)), row.currency)}
         </span>
       ),
     },

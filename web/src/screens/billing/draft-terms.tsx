@@ -1,4 +1,4 @@
-import { attentionOf, type Draft, type Pricer, leftOf } from '@half-penny/core/billing';
+import { attentionOf, type Draft, type Pricer, remainingOfDeposit } from '@half-penny/core/billing';
 import { Fault, type Client, type Invoice } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount, readDecimal, showAmount } from '@half-penny/core/money';
 import type { InvoiceRecords } from '../../data/billing';
@@ -125,7 +125,7 @@ function Money({ draft, records, save }: Pick<DraftTermsProps, 'draft' | 'record
         .filter((row) => row.currency === currency)
         .map((row) => {
           const own = invoice.deposits.find((each) => each.depositId === row.id)?.amount ?? 0;
-          const left = leftOf(row, usedElsewhere.get(row.id) ?? 0);
+          const left = remainingOfDeposit(row, usedElsewhere.get(row.id) ?? 0);
           if (left === 0 && own === 0) return null;
           return (
             <SavedField

@@ -29,7 +29,7 @@ import { Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
-import { makeInvoicePdf, Stopped, type Work } from '../../workers/work';
+import { makeInvoicePdf, AbortError, type CancellableTask } from '../../workers/tasks';
 import { CreditDialog } from './credit-dialog';
 import { InvoiceSheet } from './invoice-sheet';
 import { OnInvoice } from './on-invoice';
@@ -193,7 +193,7 @@ function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
 function usePdf(frozen: FrozenInvoice, voided: boolean) {
   const dispatch = useAppDispatch();
   const { database } = useSession();
-  const [work, setWork] = useState<Work<Blob> | null>(null);
+  const [work, setWork] = useState<CancellableTask<Blob> | null>(null);
   const { logoId } = frozen.studio;
   const logo = usePicture(logoId);
   const make = (copy: boolean) => void start(copy);
@@ -206,7 +206,7 @@ function usePdf(frozen: FrozenInvoice, voided: boolean) {
         (blob) =>
           save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}${voided ? '-void' : ''}${copy ? '-copy' : ''}.pdf`),
         (thrown: unknown) => {
-          if (!(thrown instanceof Stopped))
+          if (!(thrown instanceof AbortError))
             dispatch(noticed({ text: `The PDF could not be made: ${wordsOf(thrown)}`, fault: true, undo: null }));
         },
       )

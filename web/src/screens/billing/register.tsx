@@ -4,7 +4,7 @@ import {
   owedOn,
   registerSums,
   standingOf,
-  type Owing,
+  type InvoiceBalance,
   type Pricer,
   standings,
   type Standing,
@@ -31,24 +31,24 @@ const ages: Record<string, { name: string; fits: (daysLate: number) => boolean }
 };
 
 /** Every invoice and credit note, by standing, client and age, and out as a table. */
-export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owing[] }) {
+export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly InvoiceBalance[] }) {
   const navigate = useNavigate();
   const today = useToday();
   const [params, setParams] = useSearchParams();
   const wanted = params.get('standing') ?? '';
-  const standing = (row: Owing) => standingOf(row, today);
+  const standing = (row: InvoiceBalance) => standingOf(row, today);
   const client = params.get('client') ?? '';
   const age = params.get('age') ?? '';
-  const lateOf = ({ invoice }: Owing) =>
+  const lateOf = ({ invoice }: InvoiceBalance) =>
     Math.round((Date.parse(today) - Date.parse(invoice.frozen?.dueDay ?? today)) / 86_400_000);
-  const isAged = (row: Owing) => !age || (owedOn(row) > 0 && (ages[age]?.fits(lateOf(row)) ?? true));
+  const isAged = (row: InvoiceBalance) => !age || (owedOn(row) > 0 && (ages[age]?.fits(lateOf(row)) ?? true));
   const shown = rows.filter(
     (row) => (!wanted || standing(row) === wanted) && (!client || row.invoice.clientId === client) && isAged(row),
   );
-  const clientOf = (row: Owing) =>
+  const clientOf = (row: InvoiceBalance) =>
     row.invoice.frozen?.client.name ?? pricer.client.get(row.invoice.clientId)?.name ?? '';
-  const nameOf = (row: Owing) => row.invoice.frozen?.number ?? 'Draft';
-  const columns: Column<Owing>[] = [
+  const nameOf = (row: InvoiceBalance) => row.invoice.frozen?.number ?? 'Draft';
+  const columns: Column<InvoiceBalance>[] = [
     {
       key: 'number',
       head: 'Number',
@@ -212,7 +212,7 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Owin
   );
 }
 
-function lineOf(row: Owing, standing: Standing): RegisterLine {
+function lineOf(row: InvoiceBalance, standing: Standing): RegisterLine {
   const { invoice } = row;
   const { number, client, day, dueDay, purchaseOrder } = invoice.frozen!;
   return {

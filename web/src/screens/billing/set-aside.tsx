@@ -1,4 +1,4 @@
-import { chargeText, Charges, sourceId, takenBy, type ChargeRows, type Pricer } from '@half-penny/core/billing';
+import { chargeText, Charges, sourceId, reservedBy, type ChargeRows, type Pricer } from '@half-penny/core/billing';
 import type { Adjustment, Entry } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
@@ -58,7 +58,7 @@ export function SetAside({ pricer, entries, rows, adjustments, label }: SetAside
       cell: (row) =>
         row.kind === 'later'
           ? `later${row.until ? `, until ${showShortDay(row.until)}` : ''}`
-          : takenBy(row) < 0
+          : reservedBy(row) < 0
             ? 'written up'
             : row.kind,
     },

@@ -1,7 +1,7 @@
 import { fieldNames, measureNames, plainDefinition, type Definition } from '@half-penny/core/reports';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { isReady } from '../../data/ready';
+import { isReportDue } from '../../data/report-due';
 import { fromAddress, inAddress } from './address';
 
 describe('a question in an address', () => {
@@ -44,7 +44,7 @@ describe('a question in an address', () => {
 describe('a report that waits', () => {
   it('is ready from its day of the month until it was looked at', () => {
     const on = (today: string, seenOn: string | null, readyOn: number | null = 3) =>
-      isReady({ readyOn, seenOn }, today);
+      isReportDue({ readyOn, seenOn }, today);
     expect(on('2026-11-02', null)).toBe(false);
     expect(on('2026-11-03', null)).toBe(true);
     expect(on('2026-11-30', '2026-10-31')).toBe(true);

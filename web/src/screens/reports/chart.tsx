@@ -1,9 +1,9 @@
-import { figureAt, measureOf, share, showFigure, showPercent, type Answer } from '@half-penny/core/reports';
+import { figureAt, measureOf, share, showFigure, showPercent, type ReportResult } from '@half-penny/core/reports';
 import type { LengthStyle } from '@half-penny/core/time';
 import { Bar, BarChart, LabelList, Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 
 interface ChartProps {
-  answer: Answer;
+  answer: ReportResult;
   style: LengthStyle;
 }
 
@@ -129,7 +129,7 @@ function Shares({ points, whole, colour }: { points: Point[]; whole: number; col
 }
 
 /** Outermost groups against columns, the more the darker; each place can be read. */
-function Heat({ answer, show, colour }: { answer: Answer; show: (value: number) => string; colour: string }) {
+function Heat({ answer, show, colour }: { answer: ReportResult; show: (value: number) => string; colour: string }) {
   const measure = answer.definition.measures[0]!;
   const columns = answer.columns.slice(0, -1);
   const rows = answer.rows.flatMap((row, index) => (row.depth === 1 ? [{ row, index }] : [])).slice(0, MOST_POINTS);

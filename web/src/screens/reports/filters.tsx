@@ -7,7 +7,7 @@ import { inputLook } from '../../parts/field';
 import { SelectField } from '../../parts/select';
 import { isKey } from '../../parts/keys';
 import { reportsWork, type Choice } from '../../workers/reports';
-import { Word } from './word';
+import { Word } from './sentence-word';
 
 interface FilterWordsProps {
   definition: Definition;

@@ -17,11 +17,11 @@ import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Loading, NotThere, Page } from '../../parts/page';
-import { isReady } from '../../data/ready';
+import { isReportDue } from '../../data/report-due';
 import { fromAddress, inAddress } from './address';
-import { BehindDialog } from './behind';
+import { BehindDialog } from './drill-down';
 import { KeepDialog } from './keep-dialog';
-import { Out } from './out';
+import { Out } from './export';
 import { ReportTable, type Pressed } from './report-table';
 import { Sentence } from './sentence';
 import { useReport } from './use-report';
@@ -97,7 +97,7 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
   const { answer, share, fault, stopped, stop, again } = useReport(definition, today, { pricer, member });
   const { kept } = origin;
   // Looked at, it waits as ready no longer.
-  const ready = kept !== null && isReady(kept, today);
+  const ready = kept !== null && isReportDue(kept, today);
   useEffect(() => {
     // Said without a notice: nobody did anything but look.
     if (ready) void executor.run('report.edit', { id: kept.id, seenOn: today });

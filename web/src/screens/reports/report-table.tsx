@@ -3,7 +3,7 @@ import {
   figureAt,
   measureOf,
   showFigure,
-  type Answer,
+  type ReportResult,
   type AnswerRow,
   type MeasureName,
 } from '@half-penny/core/reports';
@@ -30,7 +30,7 @@ export interface Pressed {
 }
 
 interface ReportTableProps {
-  answer: Answer;
+  answer: ReportResult;
   style: LengthStyle;
   onPress: (pressed: Pressed) => void;
 }
@@ -139,7 +139,7 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
 
 const idOf = (line: Line): string => JSON.stringify(line.path);
 
-function linesOf(answer: Answer): Line[] {
+function linesOf(answer: ReportResult): Line[] {
   const path: string[] = [];
   return answer.rows.slice(1).map((row, at) => {
     path.length = row.depth - 1;
@@ -150,7 +150,7 @@ function linesOf(answer: Answer): Line[] {
 }
 
 interface FigureProps {
-  answer: Answer;
+  answer: ReportResult;
   measure: MeasureName;
   row: number;
   column: number;

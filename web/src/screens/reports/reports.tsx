@@ -6,7 +6,7 @@ import { readReport } from '@half-penny/formats/reports';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useToday } from '../../data/queries';
-import { isReady } from '../../data/ready';
+import { isReportDue } from '../../data/report-due';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
@@ -80,7 +80,7 @@ export default function Reports() {
       head: 'Each month',
       width: 'minmax(96px,180px)',
       cell: (row) =>
-        isReady(row, today) ? (
+        isReportDue(row, today) ? (
           <span className="font-semibold text-time">Ready</span>
         ) : (
           <span className="text-soft">{row.readyOn === null ? 'When asked for' : `From day ${row.readyOn}`}</span>
@@ -128,7 +128,7 @@ export default function Reports() {
           rowId={(row) => row.id}
           rowName={(row) => row.name}
           columns={columns}
-          marked={(row) => isReady(row, today)}
+          marked={(row) => isReportDue(row, today)}
           onOpen={(row) => void navigate(`/reports/kept/${row.id}`)}
           onDelete={(row) => void attempt('report.remove', { id: row.id })}
           empty="Nothing is kept yet. Open a report below, make it yours, and keep it: next month it is one press."

@@ -17,7 +17,7 @@ import type { Day } from '@half-penny/core/time';
 import { DayField } from '../../parts/day-field';
 import { AddFilter, FilterWords } from './filters';
 import { OrderedChoice } from './ordered-choice';
-import { quietLook, Word, wordLook } from './word';
+import { quietLook, Word, wordLook } from './sentence-word';
 
 interface SentenceProps {
   definition: Definition;

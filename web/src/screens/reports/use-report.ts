@@ -3,7 +3,7 @@ import {
   rangeBefore,
   rangeOf,
   rangeYearBefore,
-  type Answer,
+  type ReportResult,
   type Definition,
   type Noticed,
 } from '@half-penny/core/reports';
@@ -19,7 +19,7 @@ import { onReading, onReportChange, reportsWork, stopReports } from '../../worke
 
 /** How a question stands: its answer, or how far it is, or why there is none. */
 export interface Asked {
-  answer: Answer | null;
+  answer: ReportResult | null;
   /** 0 to 1 while it is being computed. */
   share: number | null;
   fault: string | null;
@@ -52,7 +52,7 @@ async function noticedFor(definition: Definition, runOn: Day, { pricer, member }
 /** Asks a question and follows what changes. The last answer stays on screen until there is another. */
 export function useReport(definition: Definition, runOn: Day, { pricer, member }: Who): Asked {
   const { entry } = useSession();
-  const [answer, setAnswer] = useState<Answer | null>(null);
+  const [answer, setAnswer] = useState<ReportResult | null>(null);
   const [share, setShare] = useState<number | null>(0);
   const [fault, setFault] = useState<string | null>(null);
   const [stopped, setStopped] = useState(false);

@@ -1,7 +1,7 @@
 import type { Share } from '@half-penny/core/capture';
 import { showLength } from '@half-penny/core/time';
 import { useMember } from '../../data/queries';
-import { useLooked } from '../../data/looked';
+import { useLookBack } from '../../data/use-look-back';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
 import { useRange } from '../../parts/range';
@@ -16,7 +16,7 @@ export function WordsReport({ pricer, today }: StandingProps) {
   const member = useMember(pricer);
   const { from, to, field } = useRange(today);
   const zone = member?.zone ?? pricer.book.workspace.zone;
-  const looked = useLooked(from, to, zone, pricer.book.workspace.weights);
+  const looked = useLookBack(from, to, zone, pricer.book.workspace.weights);
   if (!looked) return <Loading />;
   const rows = looked.by.word;
   const most = rows[0]?.seen ?? 1;

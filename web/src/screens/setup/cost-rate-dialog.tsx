@@ -12,7 +12,7 @@ import { EffectSlip } from '../../parts/effect-slip';
 import { TextField } from '../../parts/field';
 import { FormDay, FormSelect } from '../../parts/form-fields';
 import { rateTyped } from '../../parts/read-price';
-import { whoFields, whoOptions, whoValue } from '../../parts/who';
+import { rateSubjectFields, rateSubjectOptions, rateSubjectValue } from '../../parts/rate-subject';
 
 interface CostForm {
   who: string;
@@ -36,7 +36,7 @@ export function CostRateDialog({
   const today = useToday();
   const { register, handleSubmit, setError, control, formState } = useForm<CostForm>({
     defaultValues: row
-      ? { ...row, price: inStyle(row.price), who: whoValue(row) }
+      ? { ...row, price: inStyle(row.price), who: rateSubjectValue(row) }
       : {
           who: '',
           price: '',
@@ -81,7 +81,7 @@ export function CostRateDialog({
         <FormSelect
           label="Who"
           disabled={row !== null}
-          options={whoOptions(pricer, 'Anybody')}
+          options={rateSubjectOptions(pricer, 'Anybody')}
           control={control}
           name="who"
         />
@@ -124,7 +124,7 @@ export function CostRateDialog({
 
 /** What the form says. @throws Fault where the cost cannot be read */
 const fieldsOf = ({ who, price, currency, unit, from }: CostForm): Omit<CostRate, 'id'> => ({
-  ...whoFields(who),
+  ...rateSubjectFields(who),
   ...rateTyped(price, unit),
   ...{ currency, from },
 });

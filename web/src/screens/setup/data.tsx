@@ -8,7 +8,7 @@ import { useHead } from '../../data/history-head';
 import { useToday } from '../../data/queries';
 import { deleteWorkspace, openWorkspace, useWorkspaces } from '../../data/registry';
 import { useSession } from '../../data/session';
-import { takeInFile } from '../../data/take-in';
+import { takeInFile } from '../../data/import-workspace';
 import { useLeftBehind, useRoom, useUnsaved, wasExported } from '../../data/storage';
 import { removeSnapshot, removeSnapshotsOf, useSnapshots } from '../../data/snapshots';
 import { exportFile, fileNameOf, loadDemo, save } from '../../data/workspaces';

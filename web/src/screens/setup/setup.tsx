@@ -6,7 +6,7 @@ import { Bookkeeping } from './bookkeeping';
 import { Data } from './data';
 import { Invoicing } from './invoicing';
 import { Keys } from './keys';
-import { Looks } from './looks';
+import { Looks } from './appearance';
 import { People } from './people';
 import { Studio } from './studio';
 import { Recording } from './recording';

@@ -11,7 +11,7 @@ import { DayPart } from './day-part';
 
 const RulesPart = lazy(() => import('./rules-part'));
 const DocumentsPart = lazy(() => import('./documents-part'));
-const BackPart = lazy(() => import('./back-part'));
+const BackPart = lazy(() => import('./look-back-part'));
 const SourcesPart = lazy(() => import('./sources-part'));
 
 export interface PartProps {

@@ -1,5 +1,5 @@
 import { useTimer } from '../../data/book';
-import { worthOf, type Priced, type Pricer } from '@half-penny/core/billing';
+import { worthOf, type PricedEntry, type Pricer } from '@half-penny/core/billing';
 import type { PlaceOutcome, SiftRow } from '@half-penny/core/capture';
 import { digitsOf } from '@half-penny/core/entries';
 import { blankEntry } from '@half-penny/core/entries';
@@ -22,7 +22,7 @@ export type SiftLine =
       /** The entry that it was posted as. */
       posted: Entry | null;
       /** What it would be as an entry, with what that is worth; by what is offered where nothing was decided. */
-      priced: Priced;
+      priced: PricedEntry;
       /** The job it is placed on here. */
       placed: PlaceOutcome | null;
     }

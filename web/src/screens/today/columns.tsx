@@ -3,7 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import { ownNameOf } from '../../parts/jobs';
 import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
 import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
-import { inWords, lackingOf, noJob } from '@half-penny/core/entries';
+import { missingInWords, missingFields, noJob } from '@half-penny/core/entries';
 import { tagsOf, type Entry, type Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, type Working } from '@half-penny/core/rates';
@@ -336,8 +336,8 @@ function remarksOf(row: DayRow & { kind: 'entry' }, member: Member, day: Day, no
   const ahead =
     entry.spans.length > 0 ? entry.spans[0]!.start >= now + 60_000 : boundsOfDay(day, member.zone).start > now;
   if (ahead) soft.push('Still to come');
-  const lacking = lackingOf(member, entry);
-  return { soft, lacks: lacking.length > 0 ? `Needs ${inWords(lacking)}` : '' };
+  const lacking = missingFields(member, entry);
+  return { soft, lacks: lacking.length > 0 ? `Needs ${missingInWords(lacking)}` : '' };
 }
 
 /** The working of an entry; of one across midnight with its share on this day. */

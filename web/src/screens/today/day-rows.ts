@@ -1,4 +1,4 @@
-import { priceEntries, type Priced, type Pricer } from '@half-penny/core/billing';
+import { priceEntries, type PricedEntry, type Pricer } from '@half-penny/core/billing';
 import {
   blankEntry,
   breakOfDay,
@@ -19,7 +19,7 @@ export type DayRow =
   | {
       kind: 'entry';
       id: string;
-      priced: Priced;
+      priced: PricedEntry;
       entry: Entry;
       /** What of it lies on this day. */
       seconds: Seconds;
@@ -36,7 +36,7 @@ interface DayInput {
   pricer: Pricer;
   member: Member;
   day: Day;
-  items: readonly Priced[];
+  items: readonly PricedEntry[];
   plans: readonly PlannedTime[];
   running: Interval | null;
   /** Seconds that are owed on the day and not recorded: only so much is not accounted for. */

@@ -1,4 +1,4 @@
-import type { Priced, Pricer } from '@half-penny/core/billing';
+import type { PricedEntry, Pricer } from '@half-penny/core/billing';
 import { owedOnDay, absencesOn, recordedOn } from '@half-penny/core/entries';
 import type { Absence, Entry, Id, Member, PlannedTime, Timer } from '@half-penny/core/model';
 import { boundsOfDay, overlapOf, type Day, type Interval, type Seconds } from '@half-penny/core/time';
@@ -29,7 +29,7 @@ interface DaySheetProps {
   member: Member;
   day: Day;
   today: Day;
-  items: readonly Priced[];
+  items: readonly PricedEntry[];
   plans: readonly PlannedTime[];
   timer: Timer | null;
   absences: readonly Absence[];
@@ -195,7 +195,7 @@ function hourParts(
 function missingOn(
   member: Member,
   day: Day,
-  items: readonly Priced[],
+  items: readonly PricedEntry[],
   running: Interval | null,
   absences: readonly Absence[],
 ): Seconds {

@@ -1,5 +1,5 @@
 import { jobName, type Pricer } from '@half-penny/core/billing';
-import { inWords, missingIn } from '@half-penny/core/entries';
+import { missingInWords, missingIn } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { daysFrom, showExactly, showLength, type Day } from '@half-penny/core/time';
 import { useMemo, useState, type ReactNode } from 'react';
@@ -143,7 +143,7 @@ function MissingOf({ pricer, member, today, from, to, named }: MissingProps & { 
             <span className="written">
               {(entry.note.trim() || jobName(pricer, entry.projectId, entry.unlisted)).slice(0, 60)}
             </span>{' '}
-            <span className="text-sm text-attention">needs {inWords(lacks)}</span>
+            <span className="text-sm text-attention">needs {missingInWords(lacks)}</span>
           </Link>
         )}
       />

@@ -1,0 +1,80 @@
+import type { Forgotten, Whose } from '@half-penny/core/engine';
+import type { FrozenInvoice, Picture } from '@half-penny/core/model';
+import { proxy, wrap, type Remote } from 'comlink';
+import type { PdfWork, ReceiptFile } from './pdf.worker';
+import type { PreparedReceipt, ReceiptWork } from './receipt.worker';
+import type { Exported, Reading, TakenIn, WorkspaceWork } from './workspace.worker';
+
+/** Long work in a worker of its own: a promise of its result and a way to stop it. */
+export interface CancellableTask<T> {
+  result: Promise<T>;
+  stop(): void;
+}
+
+/** The work was stopped by the person. */
+export class AbortError extends Error {
+  override name = 'Stopped';
+}
+
+/** Starts a worker for one piece of work and ends it afterwards, or at once when stopped. */
+export function inWorker<Api, T>(worker: Worker, task: (api: Remote<Api>) => Promise<unknown>): CancellableTask<T> {
+  let stop!: () => void;
+  const result = new Promise<T>((resolve, reject) => {
+    stop = () => {
+      worker.terminate();
+      reject(new AbortError('Stopped.'));
+    };
+    worker.addEventListener('error', (event) => reject(new Error(event.message || 'The work could not be started.')));
+    task(wrap<Api>(worker)).then((value) => resolve(value as T), reject);
+  }).finally(() => worker.terminate());
+  return { result, stop };
+}
+
+const workspaceWorker = () => new Worker(new URL('./workspace.worker.ts', import.meta.url), { type: 'module' });
+
+type Progress = (share: number) => void;
+
+export const exportWorkspace = (database: string, withHistory: boolean, onProgress: Progress) =>
+  inWorker<WorkspaceWork, Exported>(workspaceWorker(), (api) =>
+    api.exportWorkspace(database, withHistory, proxy(onProgress)),
+  );
+
+/** A workspace of an older version as a file, as it is. */
+export const exportAsItIs = (database: string) =>
+  inWorker<WorkspaceWork, Blob>(workspaceWorker(), (api) => api.exportAsItIs(database));
+
+/** Deletes a person's data out of a workspace for good. */
+export const forgetInWorkspace = (database: string, whose: Whose) =>
+  inWorker<WorkspaceWork, Omit<Forgotten, 'rows' | 'journal'>>(workspaceWorker(), (api) => api.forget(database, whose));
+
+export const importWorkspace = (file: Blob, database: string, withoutReceipts: boolean, onProgress: Progress) =>
+  inWorker<WorkspaceWork, Reading>(workspaceWorker(), (api) =>
+    api.importWorkspace(file, database, withoutReceipts, proxy(onProgress)),
+  );
+
+export const buildDemo = (database: string, now: number, onProgress: Progress) =>
+  inWorker<WorkspaceWork, TakenIn>(workspaceWorker(), (api) => api.makeDemo(database, now, proxy(onProgress)));
+
+/** Makes an invoice's PDF. */
+export const makeInvoicePdf = (
+  invoice: FrozenInvoice,
+  logo: Picture | undefined,
+  receipts: readonly ReceiptFile[] = [],
+  marks: { copy?: boolean; voided?: boolean } = {},
+) =>
+  inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
+    api.invoice(invoice, logo, receipts, marks),
+  );
+
+/** Makes a report's PDF, alone or behind an invoice. */
+export const makeReportPdf = (...of: Parameters<PdfWork['report']>) =>
+  inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
+    api.report(...of),
+  );
+
+/** Looks into a file that is to be a receipt: what it is, its hash, and a small picture of it. */
+export const prepareReceipt = (file: File) =>
+  inWorker<ReceiptWork, PreparedReceipt>(
+    new Worker(new URL('./receipt.worker.ts', import.meta.url), { type: 'module' }),
+    (api) => api.prepare(file),
+  );
