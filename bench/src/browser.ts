@@ -25,12 +25,21 @@ export async function inBrowser(task: (context: BrowserContext, folder: string) 
   });
   try {
     await answered();
+    await lookAround(context);
     await task(context, folder);
   } finally {
     await context.close();
     server.kill();
     rmSync(folder, { recursive: true, force: true });
   }
+}
+
+/** Makes the demo, as somebody does who looks around. */
+async function lookAround(context: BrowserContext): Promise<void> {
+  const page = context.pages()[0] ?? (await context.newPage());
+  await page.goto(ADDRESS);
+  await page.getByRole('button', { name: 'Look around' }).click();
+  await page.getByRole('contentinfo', { name: 'Till' }).waitFor({ timeout: 120_000 });
 }
 
 async function answered(): Promise<void> {

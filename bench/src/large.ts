@@ -71,9 +71,7 @@ async function preparedPage(context: BrowserContext): Promise<Page> {
 }
 
 async function startEmpty(page: Page): Promise<void> {
-  await page.goto(`${ADDRESS}/setup/data`);
-  await page.getByRole('button', { name: 'Start empty…' }).click();
-  await page.getByLabel('Your studio').fill('Saltmere Lighting');
+  await page.goto(`${ADDRESS}/start`);
   await page.getByLabel('Your name').fill('Imogen Vale');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await page.waitForURL('**/today');

@@ -64,11 +64,27 @@ export const lineHeads = {
   amount: 'Amount',
 } as const;
 
-const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
-const showDay = (day: string) => dayFormat.format(new Date(`${day}T00:00:00Z`));
+const BRITISH = 'en-GB';
+const dateOf = (day: string) => new Date(`${day}T00:00:00Z`);
+const formats = new Map<string, Intl.DateTimeFormat>();
 
-const creditedOf = ({ number, day }: NonNullable<FrozenInvoice['credits']>): string =>
-  day === null ? number : `${number} of ${showDay(day)}`;
+function formatIn(language: string): Intl.DateTimeFormat {
+  let format = formats.get(language);
+  if (!format) {
+    format = new Intl.DateTimeFormat(language, { day: 'numeric', month: 'long', year: 'numeric', timeZone: 'UTC' });
+    formats.set(language, format);
+  }
+  return format;
+}
+
+/** "12 November 2026" in the language that the invoice writes its days in. */
+const showDay = ({ datesIn = BRITISH }: Pick<FrozenInvoice, 'datesIn'>, day: string): string =>
+  formatIn(datesIn).format(dateOf(day));
+
+function creditedOf(invoice: FrozenInvoice): string {
+  const { number, day } = invoice.credits!;
+  return day === null ? number : `${number} of ${showDay(invoice, day)}`;
+}
 
 const rowsOf = (text: string) => text.split(/\r?\n/).filter((row) => row.trim() !== '');
 
@@ -96,12 +112,12 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     ].filter((row): row is string => Boolean(row)),
     facts: [
       [title, number],
-      ...(invoice.credits ? ([['Credits', creditedOf(invoice.credits)]] satisfies [string, string][]) : []),
-      ['Date', showDay(invoice.day)],
-      ...(invoice.taxPoint ? ([['Tax point', showDay(invoice.taxPoint)]] satisfies [string, string][]) : []),
-      ...(invoice.credits ? [] : ([['Due', showDay(invoice.dueDay)]] satisfies [string, string][])),
+      ...(invoice.credits ? ([['Credits', creditedOf(invoice)]] satisfies [string, string][]) : []),
+      ['Date', showDay(invoice, invoice.day)],
+      ...(invoice.taxPoint ? ([['Tax point', showDay(invoice, invoice.taxPoint)]] satisfies [string, string][]) : []),
+      ...(invoice.credits ? [] : ([['Due', showDay(invoice, invoice.dueDay)]] satisfies [string, string][])),
       ...(invoice.purchaseOrder ? ([['Your order', invoice.purchaseOrder]] satisfies [string, string][]) : []),
-      ...(period ? ([['For', showPeriod(period.from, period.to)]] satisfies [string, string][]) : []),
+      ...(period ? ([['For', showPeriod(invoice, period)]] satisfies [string, string][]) : []),
     ],
     openBook: invoice.openBook,
     rates: ratesOf(invoice) !== null,
@@ -176,10 +192,12 @@ function accountOf({ studio: { account } }: FrozenInvoice): string[] {
 }
 
 /** The rates that turned the tax into the studio's own currency. */
-function homeNote({ home, numberStyle }: FrozenInvoice): string[] {
+function homeNote(invoice: FrozenInvoice): string[] {
+  const { home, numberStyle } = invoice;
   if (!home) return [];
   const rates = home.rates.map(
-    ({ base, currency, rate, from }) => `1 ${base} = ${inStyle(rate, numberStyle)} ${currency} of ${showDay(from)}`,
+    ({ base, currency, rate, from }) =>
+      `1 ${base} = ${inStyle(rate, numberStyle)} ${currency} of ${showDay(invoice, from)}`,
   );
   return [`Tax in ${home.currency} by the exchange rate${rates.length > 1 ? 's' : ''} ${rates.join(' and ')}.`];
 }
@@ -240,7 +258,7 @@ function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
   if (deductions.length > 0 || rounding !== 0) rows.push(row('Total', invoice.total));
   if (rounding !== 0) rows.push(row('Rounding', rounding));
   for (const { text, amount, dueDay } of deductions)
-    rows.push(row(dueDay === null ? text : `${text}, due ${showDay(dueDay)}`, -amount));
+    rows.push(row(dueDay === null ? text : `${text}, due ${showDay(invoice, dueDay)}`, -amount));
   rows.push(row(`${invoice.credits ? 'Credited' : 'To pay'}, ${currency}`, invoice.payable, true));
   return rows;
 }
@@ -252,11 +270,14 @@ const dayNote = (invoice: FrozenInvoice): string[] =>
   invoice.lines.some((line) => line.unit === 'day') ? [`A day is ${showLength(invoice.daySeconds)} h.`] : [];
 
 /** "2 to 30 September 2026", "28 September to 4 October 2026": month and year are said once where they are the same. */
-function showPeriod(from: string, to: string): string {
-  if (from === to) return showDay(from);
-  const [day, month, year] = showDay(from).split(' ');
-  if (from.slice(0, 7) === to.slice(0, 7)) return `${day} to ${showDay(to)}`;
+function showPeriod(invoice: FrozenInvoice, { from, to }: NonNullable<FrozenInvoice['period']>): string {
+  const show = (day: string) => showDay(invoice, day);
+  if (from === to) return show(from);
+  const { datesIn = BRITISH } = invoice;
+  if (datesIn !== BRITISH) return formatIn(datesIn).formatRange(dateOf(from), dateOf(to));
+  const [day, month, year] = show(from).split(' ');
+  if (from.slice(0, 7) === to.slice(0, 7)) return `${day} to ${show(to)}`;
   return from.slice(0, 4) === to.slice(0, 4)
-    ? `${day} ${month} to ${showDay(to)}`
-    : `${day} ${month} ${year} to ${showDay(to)}`;
+    ? `${day} ${month} to ${show(to)}`
+    : `${day} ${month} ${year} to ${show(to)}`;
 }

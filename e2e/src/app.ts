@@ -55,7 +55,8 @@ export const test = base.extend<object, { readonly demo: string }>({
       const page = await context.newPage();
       await page.clock.install({ time: NOW });
       // Sift's screen is there once the trail is made as well.
-      await open(page, '/sift?day=2026-11-11');
+      await page.goto('/sift?day=2026-11-11');
+      await lookAround(page);
       await expect(page.getByRole('grid').first()).toBeVisible({ timeout: 60_000 });
       await context.close();
       await use(profile);
@@ -96,6 +97,13 @@ export { expect };
 export const written = (page: Page) =>
   page.waitForFunction(() => !document.documentElement.hasAttribute('data-writing'));
 
+/** Chooses the demo on a first visit, and puts away what is said of it. */
+export async function lookAround(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Look around' }).click();
+  await page.getByRole('button', { name: 'Put this line away' }).click({ timeout: 60_000 });
+  await ready(page);
+}
+
 /** Opens a screen and waits until it is read. */
 export async function open(page: Page, path: string): Promise<void> {
   await page.goto(path);
@@ -113,14 +121,13 @@ export const row = (page: Page, name: string | RegExp): Locator => page.getByRol
 
 /** Sets up an empty studio of our own through Setup. */
 export async function startEmpty(page: Page): Promise<void> {
-  await open(page, '/setup/data');
-  await page.getByRole('button', { name: 'Start empty…' }).click();
-  await page.getByLabel('Your studio').fill('Saltmere Lighting');
+  await open(page, '/start');
   await page.getByLabel('Your name').fill('Imogen Vale');
-  await page.getByLabel('Address, as on invoices').fill('14 Lantern Row\nSaltmere');
+  await page.getByLabel('Name on your invoices').fill('Saltmere Lighting');
   await page.getByRole('button', { name: 'Start', exact: true }).click();
   await page.waitForURL('**/today');
   await ready(page);
+  await page.getByRole('button', { name: 'Do not show this again' }).click();
 }
 
 /** Adds a client and a project with an hourly rate, and leaves their page open. */

@@ -10,6 +10,7 @@ import {
   expect,
   expectAxeClean,
   grid,
+  lookAround,
   NOW,
   open,
   ready,
@@ -329,8 +330,7 @@ test('the trail’s sealed copy comes back in an emptied browser, and goes with 
 
   const { page: fresh, context } = await emptied(browser);
   await fresh.goto(connected());
-  await fresh.getByRole('button', { name: 'Begin with the demo studio' }).click();
-  await ready(fresh);
+  await lookAround(fresh);
   await open(fresh, '/sift/sources');
   await fresh.getByRole('button', { name: 'Wipe the trail…' }).click();
   await fresh.getByRole('button', { name: 'Wipe it' }).click();

@@ -4,7 +4,20 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PORT } from './address';
-import { addTime, expect, expectAxeClean, grid, NOW, open, ready, row, startEmpty, test, till } from './app';
+import {
+  addTime,
+  expect,
+  expectAxeClean,
+  grid,
+  lookAround,
+  NOW,
+  open,
+  ready,
+  row,
+  startEmpty,
+  test,
+  till,
+} from './app';
 import { launch } from './chromium';
 
 test('a killed browser loses nothing: the timer still runs, with the right time', async () => {
@@ -22,7 +35,9 @@ test('a killed browser loses nothing: the timer still runs, with the right time'
   };
   const seconds = (text: string) => text.split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
 
-  let page = await visit(await start());
+  let page = await (await start()).newPage();
+  await page.goto('/today');
+  await lookAround(page);
   await page.keyboard.press('.');
   await page.keyboard.type('Lamp shelf');
   await page.keyboard.press('Enter');
@@ -143,7 +158,8 @@ test.describe('with its service worker', () => {
   test('works without a network after the first visit', async ({ browser }) => {
     const context = await browser.newContext({ baseURL: `http://127.0.0.1:${PORT}` });
     const page = await context.newPage();
-    await open(page, '/today');
+    await page.goto('/today');
+    await lookAround(page);
     await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
     await page.waitForFunction(() => navigator.serviceWorker.controller !== null);
     await context.setOffline(true);

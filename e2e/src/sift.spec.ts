@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { secretOf } from './address';
-import { expect, expectAxeClean, grid, open, ready, test, tick, choose } from './app';
+import { expect, expectAxeClean, grid, lookAround, open, ready, test, tick, choose } from './app';
 import type { Locator, Page } from '@playwright/test';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
@@ -286,7 +286,7 @@ plain(
       await answers();
       const page = await context.newPage();
       await page.goto(`/#${secretOf(join(data, String(port)))}`);
-      await ready(page);
+      await lookAround(page);
       await page.goto('/sift');
       await ready(page);
       // All at once, and each is killed while it is under way.

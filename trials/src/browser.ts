@@ -165,7 +165,11 @@ class Campaign {
     this.#pages.push(page);
     const secret = readFileSync(join(this.#data, String(this.#port), 'page-secret'), 'utf8').trim();
     await page.goto(`${this.#address}/${this.#number === 0 ? '' : 'today'}#${secret}`);
-    await page.locator('nav[aria-label=Screens]').waitFor({ timeout: 60_000 });
+    const screens = page.locator('nav[aria-label=Screens]');
+    const door = page.getByRole('button', { name: 'Look around' });
+    await screens.or(door).first().waitFor({ timeout: 60_000 });
+    if (await door.isVisible()) await door.click();
+    await screens.waitFor({ timeout: 60_000 });
   }
 
   /** Writes down time with a note of its own; it counts as acknowledged once the page shows it as kept. */

@@ -53,6 +53,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     paper: workspace.paper,
     lengthStyle: workspace.lengthStyle,
     numberStyle: workspace.numberStyle,
+    ...(workspace.datesIn && { datesIn: workspace.datesIn }),
     amountRounding: workspace.amountRounding,
     daySeconds: workspace.daySeconds,
     period: days.length > 0 ? { from: days[0]!, to: days.at(-1)! } : null,

@@ -2,7 +2,16 @@ import * as z from 'zod';
 import { sameData } from '../model/canonical';
 import { Fault } from '../faults/fault';
 import { changesIn, type Change } from '../model/change';
-import { memberDefaults, taxDefaults, workspaceDefaults } from '../model/defaults';
+import {
+  clientDefaults,
+  memberDefaults,
+  projectDefaults,
+  rateDefaults,
+  taxDefaults,
+  workspaceDefaults,
+} from '../model/defaults';
+import { price } from '../model/fields';
+import { ALWAYS } from '../time/day';
 import * as R from '../model/records';
 import { WORKSPACE_ID } from '../model/records';
 import { command, defined, need, Plan } from '../engine/command';
@@ -19,13 +28,41 @@ export const createWorkspace = command({
     workspace: R.workspaceSchema.omit({ id: true }).partial(optionalIn(workspaceDefaults)),
     member: R.memberSchema.omit({ id: true }).partial(optionalIn(memberDefaults)),
     taxes: z.array(R.taxSchema.omit({ id: true }).partial(optionalIn(taxDefaults))).max(50),
+    /** What an hour of anybody's work sells for, in the studio's currency, until more is said. */
+    hourly: price.optional(),
+    /** Who is worked for first, and what that work is called. The first of the taxes is the client's. */
+    first: z.strictObject({ client: R.clientSchema.shape.name, project: R.projectSchema.shape.name }).optional(),
   }),
-  async plan(reader, { workspace, member, taxes }, { newId }) {
+  async plan(reader, { workspace, member, taxes, hourly, first }, { newId }) {
     if ((await reader.all('workspace')).length > 0) throw new Fault('This workspace has been set up already.');
     const plan = new Plan()
       .put('workspace', { ...workspaceDefaults, ...defined(workspace), id: WORKSPACE_ID } as R.Workspace)
       .put('members', { ...memberDefaults, ...defined(member), id: newId() } as R.Member);
-    for (const tax of taxes) plan.put('taxes', { ...taxDefaults, ...defined(tax), id: newId() });
+    const taxIds = taxes.map((tax) => {
+      const id = newId();
+      plan.put('taxes', { ...taxDefaults, ...defined(tax), id });
+      return id;
+    });
+    const { currency } = workspace;
+    if (hourly !== undefined)
+      plan.put('rateLines', { ...rateDefaults, id: newId(), from: ALWAYS, price: hourly, currency });
+    if (first) {
+      const clientId = newId();
+      plan
+        .put('clients', {
+          ...clientDefaults,
+          id: clientId,
+          name: first.client,
+          address: '',
+          email: '',
+          taxNumber: '',
+          currency,
+          taxId: taxIds[0] ?? null,
+          termsDays: null,
+          archived: false,
+        })
+        .put('projects', { ...projectDefaults, id: newId(), clientId, name: first.project, kind: 'hourly' });
+    }
     return plan;
   },
 });
@@ -73,6 +110,7 @@ const studioFields: Readonly<Record<Exclude<keyof R.Workspace, 'id' | 'logoId'>,
   cutOff: 'End of the week',
   numberStyle: 'How figures are written',
   clockStyle: 'How times of day are written',
+  datesIn: 'Language of days on invoices',
   receiptOver: 'Receipt limit',
   receiptPolicy: 'What a missing receipt does',
   accounts: 'Accounts',

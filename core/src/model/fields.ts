@@ -38,3 +38,9 @@ export const exchange = z
   .string()
   .regex(/^(0|[1-9]\d{0,8})(\.\d{0,7}[1-9])?$/, 'This is not a rate in plain figures with at most eight places.')
   .refine((value) => Number(value) > 0, 'An exchange rate is more than nothing.');
+
+/** A language that days can be written in (BCP 47), such as "en-GB" or "de". */
+export const language = z
+  .string()
+  .regex(/^[a-z]{2,3}(-[A-Z]{2})?$/, 'A language is written like en-GB.')
+  .max(6);

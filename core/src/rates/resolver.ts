@@ -83,6 +83,11 @@ export class RateResolver {
     );
   }
 
+  /** What decides for work on a project where nothing is said of task, person or service. */
+  usualOn(projectId: Id, day: Day): RateLine | null {
+    return this.resolve({ projectId, taskId: null, memberId: '', serviceId: null, day });
+  }
+
   /** {@link resolve} with the cost behind it and without an object for the question, for long loops. */
   resolveAt(
     projectId: Id | null,

@@ -30,25 +30,33 @@ let opening: Promise<WorkspaceEntry> | null = null;
 /** How the search for a workspace asks and tells. */
 interface Finding {
   onProgress: (share: number) => void;
-  /** Which backup was brought back; null for none. */
+  /** Which workspace was set up or brought back; null asks for the demo. */
   choose: (backups: readonly Backup[]) => Promise<WorkspaceEntry | null>;
 }
 
+/** What is being made on a first visit is waited for by other tabs. */
+const alone = <T,>(task: () => Promise<T>): Promise<T> =>
+  navigator.locks.request('half-penny-first-visit', task) as Promise<T>;
+
 /**
- * The workspace that is open in this browser. On the very first visit what the local server has kept is offered, and where there is
- * nothing or nothing is wanted of it, the demo is made. Two tabs at once make one demo.
+ * The workspace that is open in this browser. On the very first visit the person chooses: the demo, an own studio, or what the local
+ * server has kept. Two tabs at once make one demo.
  */
 function findOrMake({ onProgress, choose }: Finding): Promise<WorkspaceEntry> {
-  return (opening ??= navigator.locks.request('half-penny-first-visit', async () => {
-    const current = await currentWorkspace();
+  return (opening ??= (async () => {
+    const current = await alone(currentWorkspace);
     if (current) return current;
     const backups = knowsSecret() ? await (await import('../data/backups')).backupsToOffer() : [];
-    const chosen = backups.length > 0 ? await choose(backups) : null;
+    const chosen = await choose(backups);
     if (chosen) return chosen;
-    onProgress(0);
-    const { loadDemo } = await import('../data/workspaces');
-    return loadDemo(onProgress).result;
-  }));
+    return alone(async () => {
+      const meanwhile = await currentWorkspace();
+      if (meanwhile) return meanwhile;
+      onProgress(0);
+      const { loadDemo } = await import('../data/workspaces');
+      return loadDemo(onProgress).result;
+    });
+  })());
 }
 
 /** Opens the workspace and then the application. */
@@ -68,9 +76,8 @@ export function Boot() {
       const fail = (why: InWords) => !left && setState({ kind: 'failed', why, entry });
       try {
         const found = await findOrMake({
-          onProgress: (share) => !left && setState({ kind: 'opening', share }),
-          choose: (backups) =>
-            new Promise((resolve) => !left && setState({ kind: 'offering', backups, choose: resolve })),
+          onProgress: (share) => setState({ kind: 'opening', share }),
+          choose: (backups) => new Promise((resolve) => setState({ kind: 'offering', backups, choose: resolve })),
         });
         entry = found;
         const database = await openDatabase(found, fail);

@@ -23,6 +23,7 @@ const ReportPage = lazy(() => import('../screens/reports/report-page'));
 const StandingPage = lazy(() => import('../screens/reports/standing-page'));
 const HoursIn = lazy(() => import('../screens/hours/hours-in'));
 const HoursOut = lazy(() => import('../screens/hours/hours-out'));
+const Start = lazy(() => import('../screens/start/start'));
 const Setup = lazy(() => import('../screens/setup/setup'));
 
 /** Today comes with the first load; every other screen when it is asked for. */
@@ -52,6 +53,7 @@ export function Screens() {
           <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />
           <Route path="/clients/contract/:contractId" element={<ContractPage />} />
           <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
+          <Route path="/start" element={<Start />} />
           <Route path="/setup/:part?" element={<Setup />} />
           <Route path="*" element={<Nowhere />} />
         </Route>

@@ -4,6 +4,7 @@ import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { Link, NavLink, Outlet, useLocation, useNavigate } from 'react-router';
 import { usePricer, useTimer } from '../data/book';
 import { useMember, useToday } from '../data/queries';
+import { DemoLine } from '../parts/demo-line';
 import { useReadyReports } from '../data/ready-reports';
 import { useChanges, useSession } from '../data/session';
 import { Loading } from '../parts/page';
@@ -33,6 +34,9 @@ export function Shell() {
   usePresence();
   const jobOrder = useMember(usePricer())?.jobOrder ?? 'project first';
   const { pathname } = useLocation();
+  const { entry } = useSession();
+  const isDemo = entry.demo;
+  const demoKnown = useAppSelector((state) => state.shell.known.includes('demo'));
   const noticed = useAppSelector((state) => state.notices.length > 0);
   const finderOpen = useAppSelector((state) => state.shell.finderOpen);
   const asked = useSyncExternalStore(watchQuestions, openQuestion);
@@ -43,6 +47,7 @@ export function Shell() {
         <a href="#sheet" className="absolute print:hidden -top-10 left-2 z-50 bg-sheet px-3 py-1 focus:top-2">
           Skip to the sheet
         </a>
+        {isDemo && !demoKnown && <DemoLine name={entry.name} />}
         <div className="flex min-h-0 flex-1 flex-col lg:flex-row print:block">
           <Index />
           <div id="sheet" className="flex min-h-0 min-w-0 flex-1 flex-col lg:flex-row lg:pt-3 print:block print:pt-0">
@@ -150,7 +155,7 @@ function Index() {
         aria-label={`Working as ${member?.name ?? 'nobody'} at ${entry.name.slice(0, 60)}. Change`}
       >
         <span className="block truncate">{member?.name ?? 'Nobody yet'}</span>
-        <span className="block truncate max-lg:hidden">{entry.name}</span>
+        {entry.name !== member?.name && <span className="block truncate max-lg:hidden">{entry.name}</span>}
       </Link>
     </nav>
   );

@@ -27,12 +27,14 @@ interface AddLineProps {
   /** What the button says: "Add the stage". */
   button: string;
   fields: readonly AddField[];
+  /** The first thing to do where it stands. */
+  autoFocus?: boolean;
   /** Adds what was typed; a fault it throws is shown at the field that its path names, or at the first. */
   add: (typed: Readonly<Record<string, string>>) => Promise<unknown>;
 }
 
 /** The line below a table that adds the next row and is empty again afterwards. */
-export function AddLine({ label, button, fields, add }: AddLineProps) {
+export function AddLine({ label, button, fields, autoFocus = false, add }: AddLineProps) {
   const beginning = () => Object.fromEntries(fields.map((field) => [field.key, field.start ?? '']));
   const { entry: workspace } = useSession();
   const place = `${workspace.id} ${location.pathname} ${label}`;
@@ -57,9 +59,10 @@ export function AddLine({ label, button, fields, add }: AddLineProps) {
       onSubmit={(event) => void submit(event)}
       className="mt-3 flex flex-wrap items-start gap-3 px-2"
     >
-      {fields.map(({ key, options, start: _start, ...field }) => {
+      {fields.map(({ key, options, start: _start, ...field }, at) => {
         const shared = {
           ...field,
+          ...(autoFocus && at === 0 ? { autoFocus } : {}),
           value: typed[key] ?? '',
           fault: faults[key],
         };

@@ -1,6 +1,6 @@
 import { serviceOptions, serviceOf } from './services';
 import type { Pricer } from '@half-penny/core/billing';
-import { noJob, spanOn, type Job } from '@half-penny/core/entries';
+import { noJob, spanOn, whyClosed, type Job } from '@half-penny/core/entries';
 import { Fault, readTags, type Entry, type FormField, type Member } from '@half-penny/core/model';
 import { wordsOf } from '../data/in-words';
 import { readRate } from '@half-penny/core/money';
@@ -42,6 +42,14 @@ interface Written {
 
 type Faults = Partial<Record<FormField, string>>;
 
+/** The one job there is to choose, where there is but one. */
+function onlyJob(pricer: Pricer): Job | undefined {
+  const open = pricer.book.projects.filter((project) => whyClosed(pricer, project) === null);
+  return open.length === 1 && pricer.book.tasks.length === 0
+    ? { projectId: open[0]!.id, taskId: null, unlisted: '' }
+    : undefined;
+}
+
 /**
  * A line to write time down by hand, with the fields the member chose in their order. Stays open for the next one; what is half written is
  * still there when one comes back.
@@ -53,7 +61,7 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
     length: span ? showSpan(span, member.zone) : '',
     times: '',
     note: '',
-    job: on ?? noJob,
+    job: on ?? onlyJob(pricer) ?? noJob,
     serviceId: '',
     billable: '',
     day: null,

@@ -10,13 +10,19 @@ interface InForm<Form extends FieldValues> {
   name: FieldPath<Form>;
 }
 
-export function FormSelect<Form extends FieldValues>({
-  control,
-  name,
-  ...rest
-}: Omit<SelectFieldProps, 'value' | 'onPick'> & InForm<Form>) {
+type FormSelectProps<Form extends FieldValues> = Omit<SelectFieldProps, 'value' | 'onPick'> &
+  InForm<Form> & {
+    /** What else follows from a choice. */
+    onPicked?: (value: string) => void;
+  };
+
+export function FormSelect<Form extends FieldValues>({ control, name, onPicked, ...rest }: FormSelectProps<Form>) {
   const { field } = useController({ control, name });
-  return <SelectField {...rest} value={field.value} onPick={field.onChange} />;
+  const onPick = (value: string) => {
+    field.onChange(value);
+    onPicked?.(value);
+  };
+  return <SelectField {...rest} value={field.value} onPick={onPick} />;
 }
 
 /** No day is "". */

@@ -1,5 +1,5 @@
 import { useRef, type ReactNode } from 'react';
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { ScrollContext } from './scroll-context';
 
 interface PageProps {
@@ -26,6 +26,7 @@ export function Page({ title, aside, actions, side, paper = false, children }: P
         tabIndex={-1}
       >
         <div className="mx-auto max-w-[1180px] px-4 pt-4 pb-10 md:px-5">
+          <WayBack />
           <header className={`mb-4 flex flex-wrap items-center gap-x-4 gap-y-2 ${paper ? 'print:hidden' : ''}`}>
             <h1 className="written clamp-2 text-title leading-8 font-bold">{title}</h1>
             {aside && <div className="text-soft">{aside}</div>}
@@ -43,6 +44,23 @@ export function Page({ title, aside, actions, side, paper = false, children }: P
         </aside>
       )}
     </ScrollContext>
+  );
+}
+
+/** Where somebody was sent from to put something right: what is handed over with a link as its state. */
+export interface SentFrom {
+  back: { to: string; name: string };
+}
+
+function WayBack() {
+  const sent = useLocation().state as Partial<SentFrom> | null;
+  if (!sent?.back) return null;
+  return (
+    <p className="mb-3 border-l-[3px] border-time bg-time-ground px-3 py-1.5 print:hidden">
+      <Link to={sent.back.to} className="text-time underline underline-offset-2">
+        Back to {sent.back.name}
+      </Link>
+    </p>
   );
 }
 

@@ -7,27 +7,30 @@ import { useAppDispatch, useAppSelector } from '../state/store';
 
 const HOUR = 3_600_000;
 
+/** Changes from which on there is something to lose: whoever just began has other things to read. */
+const WORTH_WARNING = 20;
+
 const TOLD = 'half-penny.told-of-clearing';
 
 /** Says once that the browser may clear what it was given, and where the remedy is. Nobody is told of the demo. */
-function useWarningOnce(demo: boolean): void {
+function useWarningOnce(demo: boolean, changes: number): void {
   const dispatch = useAppDispatch();
   const { room } = useRoom();
   const kept = room?.kept;
   useEffect(() => {
-    if (demo || kept !== false || localStorage.getItem(TOLD)) return;
+    if (demo || changes < WORTH_WARNING || kept !== false || localStorage.getItem(TOLD)) return;
     localStorage.setItem(TOLD, '1');
     const text = 'Short of room, this browser may clear what is kept here. Setup → Your data says how to prevent that.';
     dispatch(noticed({ text, fault: false, undo: null }));
-  }, [demo, kept, dispatch]);
+  }, [demo, changes, kept, dispatch]);
 }
 
 /** A quiet reminder: how much is in this browser only, and since when. */
 export default function UnsavedSign() {
   const { entry } = useSession();
-  useWarningOnce(entry.demo);
   const now = useAppSelector((state) => Math.floor(state.clock.now / HOUR) * HOUR);
   const unsaved = useUnsaved(now);
+  useWarningOnce(entry.demo, unsaved?.changes ?? 0);
   if (!unsaved || !isTimeToSave(entry, unsaved)) return null;
   return (
     <Link

@@ -2,14 +2,14 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { remembered, remembering } from './remember';
-import { finderOpened, shellSlice, themeChosen } from './shell';
+import { finderOpened, shellSlice, themeChosen, understood } from './shell';
 import { rowsKept, weekRowsSlice } from './week-rows';
 
 const storeOf = () => {
-  const { theme, weekRows } = remembered();
+  const { theme, weekRows, known } = remembered();
   return configureStore({
     reducer: { shell: shellSlice.reducer, weekRows: weekRowsSlice.reducer },
-    preloadedState: { shell: { ...shellSlice.getInitialState(), theme }, weekRows },
+    preloadedState: { shell: { ...shellSlice.getInitialState(), theme, known }, weekRows },
     middleware: (standard) => standard().concat(remembering),
   });
 };
@@ -18,14 +18,15 @@ const job = { projectId: 'p', taskId: null, unlisted: '' } as never;
 describe('what outlives the tab', () => {
   beforeEach(() => localStorage.clear());
 
-  it('is the theme and the rows put into a week, and nothing else', () => {
+  it('is the theme, the rows put into a week and what was explained, and nothing else', () => {
     const store = storeOf();
     store.dispatch(finderOpened(true));
     expect(localStorage).toHaveLength(0);
     store.dispatch(themeChosen('dark'));
     store.dispatch(rowsKept({ week: 'imogen 2026-11-09', jobs: [job] }));
+    for (const what of ['demo', 'demo', 'a workspace']) store.dispatch(understood(what));
     expect(storeOf().getState()).toMatchObject({
-      shell: { theme: 'dark', finderOpen: false },
+      shell: { theme: 'dark', finderOpen: false, known: ['demo', 'a workspace'] },
       weekRows: { 'imogen 2026-11-09': [job] },
     });
     store.dispatch(themeChosen('system'));
@@ -35,7 +36,8 @@ describe('what outlives the tab', () => {
   it('begins as new where what was kept cannot be read', () => {
     localStorage.setItem('half-penny-theme', 'plaid');
     localStorage.setItem('half-penny-week-rows', '{broken');
-    expect(remembered()).toEqual({ theme: 'system', weekRows: {} });
+    localStorage.setItem('half-penny-known', '{"demo": true}');
+    expect(remembered()).toEqual({ theme: 'system', weekRows: {}, known: [] });
   });
 
   it('holds as long as the tab where there is no room', () => {

@@ -14,15 +14,20 @@ export const shellSlice = createSlice({
     finderOpen: false,
     tillOpen: false,
     lastChange: 'workspace' as ChangedPlace,
+    /** What was explained and need not be again: "demo", or the id of a workspace whose first steps are taken. */
+    known: [] as readonly string[],
   },
   reducers: {
     themeChosen: (state, { payload }: PayloadAction<Theme>) => void (state.theme = payload),
     finderOpened: (state, { payload }: PayloadAction<boolean>) => void (state.finderOpen = payload),
     changedIn: (state, { payload }: PayloadAction<ChangedPlace>) => void (state.lastChange = payload),
+    understood: (state, { payload }: PayloadAction<string>) => {
+      if (!state.known.includes(payload)) state.known = [...state.known, payload];
+    },
     tillOpened: (state, { payload }: PayloadAction<boolean>) => void (state.tillOpen = payload),
   },
 });
-export const { changedIn, themeChosen, finderOpened, tillOpened } = shellSlice.actions;
+export const { changedIn, themeChosen, finderOpened, tillOpened, understood } = shellSlice.actions;
 
 /** Paints the page in a theme. */
 export function applyTheme(theme: Theme): void {

@@ -6,11 +6,11 @@ import { remembered, remembering } from './remember';
 import { shellSlice } from './shell';
 import { weekRowsSlice } from './week-rows';
 
-const { theme, weekRows } = remembered();
+const { theme, weekRows, known } = remembered();
 
 /** What is not a record. Records live in the database and reach components through live queries. */
 export const store = configureStore({
-  preloadedState: { shell: { ...shellSlice.getInitialState(), theme }, weekRows },
+  preloadedState: { shell: { ...shellSlice.getInitialState(), theme, known }, weekRows },
   middleware: (standard) => standard().concat(remembering),
   reducer: {
     clock: clockSlice.reducer,

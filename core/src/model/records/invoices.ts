@@ -4,7 +4,7 @@ import { roundingRules } from '../../money/rational';
 import { taxCategories, taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { lengthStyles } from '../../time/length';
-import { currency, day, decimal, id, instant, markup, minor, name, percent, price, text } from '../fields';
+import { currency, day, decimal, id, instant, language, markup, minor, name, percent, price, text } from '../fields';
 import { oneSource, sourceFields } from './agreed';
 import { condensings } from './work';
 
@@ -77,6 +77,8 @@ export const frozenInvoiceSchema = z.strictObject({
   paper: z.enum(['A4', 'Letter']),
   lengthStyle: z.enum(lengthStyles),
   numberStyle: z.enum(numberStyles),
+  /** The language of its days (BCP 47); British English where nothing is said. */
+  datesIn: language.optional(),
   /** How amounts were rounded; null on what was issued before this was kept. */
   amountRounding: z.enum(roundingRules).nullable(),
   daySeconds: z.int().min(3600),

@@ -3,7 +3,7 @@ import { roundingRules } from '../../money/rational';
 import { taxCategories, taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { clockStyles, lengthStyles } from '../../time/length';
-import { currency, day, id, minor, name, percent, text, zone } from '../fields';
+import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
 import { roundingPolicySchema } from './rounding';
 
 /** 300 kB in base64. */
@@ -110,6 +110,8 @@ export const workspaceSchema = z.strictObject({
   /** How figures and times of day are written; files have their own way. */
   numberStyle: z.enum(numberStyles),
   clockStyle: z.enum(clockStyles),
+  /** The language that days are written in on invoices (BCP 47); British English where nothing is said. */
+  datesIn: language.optional(),
   /** Printed at the head of invoices. */
   logoId: id.nullable(),
   /** Costs of more than this need a receipt, in minor units of the workspace's currency; none does where null. */

@@ -14,8 +14,10 @@ import { SavedSelect } from '../../parts/select';
 import { Ledger } from '../../parts/ledger';
 import { Loading, Page, Section } from '../../parts/page';
 import { Slip } from '../../parts/slip';
+import { backToDraft } from './draft-address';
 import { draftColumns } from './draft-columns';
 import { DraftTerms } from './draft-terms';
+import { Findings, useFindings } from './findings';
 import { InvoiceSheet } from './invoice-sheet';
 import { IssueDialog } from './issue-dialog';
 import { LineSources } from './line-sources';
@@ -49,6 +51,7 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
   const [issuing, setIssuing] = useState(false);
   const [focus, setFocus] = useState<string | null>(null);
   const client = pricer.client.get(invoice.clientId)!;
+  const findings = useFindings(pricer, invoice, draft, today);
   const preview = useMemo(() => previewOf(pricer, draft, invoice, today), [pricer, draft, invoice, today]);
   const seq = nextSeq(
     (invoices ?? []).map((each) => each.invoice),
@@ -81,10 +84,10 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
         </div>
       }
     >
-      {!preview.ok && (
-        <p role="alert" className="mb-4 border-l-[3px] border-attention bg-attention-ground px-3 py-2 text-attention">
-          {preview.message}
-        </p>
+      {findings && findings.length > 0 && (
+        <div className="mb-6">
+          <Findings {...{ findings }} clientId={client.id} back={backToDraft(pricer, invoice)} />
+        </div>
       )}
       <Section title="Lines">
         <Lines {...{ pricer, draft, invoice, save }} onFocus={setFocus} />
@@ -95,9 +98,9 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
           {!focused.byHand && <LineSources key={focused.key} {...{ pricer, records }} line={focused} />}
         </>
       )}
-      {preview.ok && (
+      {preview && (
         <Section title="The client’s copy">
-          <InvoiceSheet invoice={preview.invoice} number="Draft" />
+          <InvoiceSheet invoice={preview} number="Draft" />
         </Section>
       )}
       {issuing && invoices && (
@@ -234,13 +237,12 @@ function withKey<T>(record: Record<string, T>, key: string, value: T | null): Re
   return value === null ? others : { ...others, [key]: value };
 }
 
-type Preview = { ok: true; invoice: FrozenInvoice } | { ok: false; message: string };
-
-function previewOf(pricer: Pricer, draft: Draft, invoice: Invoice, today: string): Preview {
+/** The client's copy as it would be issued now; null where something is missing, which the findings say. */
+function previewOf(pricer: Pricer, draft: Draft, invoice: Invoice, today: string): FrozenInvoice | null {
   try {
-    return { ok: true, invoice: freeze(pricer, draft, invoice, 1, today) };
+    return freeze(pricer, draft, invoice, 1, today);
   } catch (thrown) {
-    if (thrown instanceof Fault) return { ok: false, message: thrown.message };
+    if (thrown instanceof Fault) return null;
     throw thrown;
   }
 }

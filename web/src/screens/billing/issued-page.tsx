@@ -51,6 +51,8 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
   const held = heldOn(records) !== 0;
+  // What was issued today goes to the client first; then money is waited for.
+  const toSend = frozen.day === today && records.payments.length === 0;
   return (
     <Page
       title={frozen.number}
@@ -77,11 +79,11 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
             Print
           </Button>
           <Button onClick={() => pdf.make(true)}>Copy</Button>
-          <Button icon={<Download size={16} />} onClick={() => pdf.make(false)}>
+          <Button kind={toSend ? 'main' : 'plain'} icon={<Download size={16} />} onClick={() => pdf.make(false)}>
             PDF
           </Button>
           {!invoice.voided && !note && (
-            <Button kind="main" onClick={() => setOpen('payment')}>
+            <Button kind={toSend ? 'plain' : 'main'} onClick={() => setOpen('payment')}>
               Record a payment
             </Button>
           )}

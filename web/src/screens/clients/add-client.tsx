@@ -34,7 +34,8 @@ export function AddClient({ pricer, onClose }: { pricer: Pricer; onClose: () => 
         termsDays: null,
         archived: false,
       });
-      void navigate(`/clients/${row.changes[0]!.id}`);
+      // The next thing to do is its first project.
+      void navigate(`/clients/${row.changes[0]!.id}`, { state: { fresh: true } });
     } catch (thrown) {
       setError('name', { message: wordsOf(thrown) });
     }

@@ -1,12 +1,12 @@
 import { noTally, tallyCurrency, type BudgetStanding, type Tally } from '@half-penny/core/costing';
-import type { Pricer } from '@half-penny/core/billing';
+import { showRate, type Pricer } from '@half-penny/core/billing';
 import { whyClosed } from '@half-penny/core/entries';
 import { projectColours, type Budget, type Id } from '@half-penny/core/model';
 import { readHourly, showAmount } from '@half-penny/core/money';
-import { ALWAYS } from '@half-penny/core/time';
+import { ALWAYS, dayOf } from '@half-penny/core/time';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useMemo, useState, type ReactNode } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { useChanges } from '../../data/session';
 import { useStandings, useTallies, useWorkRows } from '../../data/work';
 import { AddLine } from '../../parts/add-line';
@@ -187,6 +187,14 @@ export function Money({ minor, currency, soft = false }: { minor: number; curren
   );
 }
 
+/** "£85.00 an hour": what an hour of anybody's usual work on a project sells for now; that there is none, where there is none. */
+function usualRate(pricer: Pricer, projectId: Id): string {
+  const line = pricer.rates.usualOn(projectId, dayOf(Date.now(), pricer.book.workspace.zone));
+  if (line) return showRate(line);
+  // Rates may be said by person, role or service alone.
+  return pricer.book.rateLines.length === 0 ? 'no rate yet' : '';
+}
+
 interface NameCellProps {
   pricer: Pricer;
   row: TreeRow;
@@ -201,7 +209,7 @@ function NameCell({ pricer, row, currency, standing, folded, onFold }: NameCellP
   const stage = project.stageId === null ? undefined : pricer.stage.get(project.stageId);
   const contract = project.contractId === null ? undefined : pricer.contract.get(project.contractId);
   const words = [
-    project.kind === 'hourly' ? '' : project.kind,
+    project.kind === 'hourly' ? usualRate(pricer, project.id) : project.kind,
     project.fixedPrice === null ? '' : showAmount(project.fixedPrice, tallyCurrency(pricer, project.id)),
     contract?.name ?? '',
     stage?.name ?? '',
@@ -243,6 +251,7 @@ function NameCell({ pricer, row, currency, standing, folded, onFold }: NameCellP
 
 function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps & { count: number }) {
   const { run } = useChanges();
+  const fresh = (useLocation().state as { fresh?: boolean } | null)?.fresh ?? false;
   const currency = clientId === null ? null : pricer.client.get(clientId)!.currency;
   const add = useCallback(
     async ({ name = '', rate = '' }: Readonly<Record<string, string>>) => {
@@ -275,6 +284,7 @@ function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps 
             ]
           : []),
       ]}
+      autoFocus={fresh}
       add={add}
     />
   );

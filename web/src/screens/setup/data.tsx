@@ -3,6 +3,7 @@ import { wordsOf } from '../../data/in-words';
 import { showFault, WorkspaceFileError } from '@half-penny/formats/workspace';
 import { Download } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
 import type { WorkspaceEntry } from '../../data/database';
 import { useHead } from '../../data/history-head';
 import { useToday } from '../../data/queries';
@@ -24,15 +25,15 @@ import { Progress } from '../../parts/progress';
 import { useWork } from '../../parts/use-work';
 import { Backups } from './backups';
 import { Forget } from './forget';
-import { StartEmpty } from './start-empty';
 
-type Asking = 'empty' | 'demo' | { remove: WorkspaceEntry } | null;
+type Asking = 'demo' | { remove: WorkspaceEntry } | null;
 
 /** What is kept in this browser: as a file out and in, the demo, an empty start, and the workspaces side by side. */
 export function Data({ pricer }: { pricer: Pricer }) {
   const { entry } = useSession();
   const today = useToday();
   const work = useWork();
+  const navigate = useNavigate();
   const [asking, setAsking] = useState<Asking>(null);
   const [faults, setFaults] = useState<{ error: WorkspaceFileError; file: File } | null>(null);
   const [missing, setMissing] = useState<readonly string[]>([]);
@@ -105,7 +106,7 @@ export function Data({ pricer }: { pricer: Pricer }) {
         title="Workspaces in this browser"
         actions={
           <>
-            <Button onClick={() => setAsking('empty')}>Start empty…</Button>
+            <Button onClick={() => void navigate('/start')}>Start your own…</Button>
             <Button onClick={() => setAsking('demo')}>Load the demo…</Button>
           </>
         }
@@ -116,7 +117,6 @@ export function Data({ pricer }: { pricer: Pricer }) {
       <Snapshots />
       <Forget pricer={pricer} onDone={reopen} />
       {work.title && <Progress title={work.title} share={work.share} onStop={work.stop} />}
-      {asking === 'empty' && <StartEmpty onClose={() => setAsking(null)} onExport={exportNow} onStarted={reopen} />}
       {asking === 'demo' && (
         <Dialog
           title="Load the demo"

@@ -4,7 +4,7 @@ import { useChanges } from '../../data/session';
 import { Checks } from '../../parts/checks';
 import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
-import { zones } from './zones';
+import { zones } from '../../parts/zones';
 
 /** Of each member: zone, who checks their week, what must be said, and which services they never use. */
 export function MembersMore({ pricer }: { pricer: Pricer }) {

@@ -6,7 +6,7 @@ import { useChanges } from '../../data/session';
 import { SavedField } from '../../parts/field';
 import { SavedSelect } from '../../parts/select';
 import { Logo } from './logo';
-import { zones } from './zones';
+import { zones } from '../../parts/zones';
 
 /** Who invoices: what stands at the head of every invoice. */
 export function Studio({ pricer }: { pricer: Pricer }) {

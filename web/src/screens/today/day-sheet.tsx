@@ -4,7 +4,7 @@ import type { Absence, Entry, Id, Member, PlannedTime, Timer } from '@half-penny
 import { boundsOfDay, overlapOf, type Day, type Interval, type Seconds } from '@half-penny/core/time';
 import { Link } from 'react-router';
 import { lazy, Suspense, useCallback, useMemo, useState, type ReactNode } from 'react';
-import { useChanges } from '../../data/session';
+import { useChanges, useSession } from '../../data/session';
 import { HourPage, type HourPart } from '../../parts/hour-page';
 import { Ledger } from '../../parts/ledger';
 import { OwedFill } from '../../parts/owed-fill';
@@ -20,6 +20,7 @@ import { Doubts } from './doubts';
 import { WeekFills } from './week-fills';
 
 const AddTime = lazy(() => import('../../parts/add-time'));
+const FirstSteps = lazy(() => import('./first-steps'));
 
 interface DaySheetProps {
   title: string;
@@ -43,6 +44,7 @@ interface DaySheetProps {
 export function DaySheet(props: DaySheetProps) {
   const { title, pricer, member, day, today, items, plans, absences, focused } = props;
   const { attempt } = useChanges();
+  const beginning = useBeginning();
   const [active, setActive] = useState<string | null>(focused);
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   // The day moves by the minute; the clock in the Till by the second.
@@ -132,6 +134,11 @@ export function DaySheet(props: DaySheetProps) {
       <div className="print:hidden">
         <Doubts {...{ pricer, member }} />
       </div>
+      {beginning && (
+        <Suspense>
+          <FirstSteps />
+        </Suspense>
+      )}
       {props.adding && (
         <Suspense>
           <AddTime {...{ pricer, member, day }} onClose={props.closeAdding} />
@@ -159,7 +166,7 @@ export function DaySheet(props: DaySheetProps) {
             <p className="mb-3">
               Nothing is recorded on this day yet. Start the timer in the Till with the . key, or write the time down.
             </p>
-            {props.addTime}
+            {!props.adding && !beginning && props.addTime}
           </>
         }
       />
@@ -171,6 +178,13 @@ export function DaySheet(props: DaySheetProps) {
       {windows}
     </Page>
   );
+}
+
+/** Whether the first steps of an own workspace are still to be taken, as far as is known without a look. */
+function useBeginning(): boolean {
+  const { entry } = useSession();
+  const known = useAppSelector((state) => state.shell.known.includes(entry.id));
+  return !entry.demo && !known;
 }
 
 /** What the hour page shows: what was recorded, what runs, and what lies between. */

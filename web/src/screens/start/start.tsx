@@ -1,0 +1,22 @@
+import { Link } from 'react-router';
+import { useSession } from '../../data/session';
+import { Page } from '../../parts/page';
+import { StartForm } from './start-form';
+
+/** An own studio beside what is open now. */
+export default function Start() {
+  const { entry } = useSession();
+  return (
+    <Page title="Start your own">
+      <p className="mb-5 max-w-2xl text-soft">
+        It opens as a workspace of its own. {entry.demo ? 'The demo' : entry.name.slice(0, 60)} stays in this browser as
+        it is{entry.demo ? '' : '; you may want to export it first'}. All workspaces stand in{' '}
+        <Link to="/setup/data" className="text-time underline">
+          Setup → Your data
+        </Link>
+        .
+      </p>
+      <StartForm onStarted={() => location.assign('/today')} />
+    </Page>
+  );
+}
