@@ -1,6 +1,6 @@
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
-import { idSource, type Id } from '@half-penny/core/model';
+import { idSource, type Id, type Invoice } from '@half-penny/core/model';
 import { addDays, boundsOfDay, dayOf, instantAt, weekdayOf, type Day, type Instant } from '@half-penny/core/time';
 import { showAmount, shareOut } from '@half-penny/core/money';
 import { owedOn } from '@half-penny/core/billing';
@@ -27,6 +27,8 @@ const LARGE_DAYS = 5 * 365;
 const MINUTE = 60_000;
 /** How long the demo's timer has been running when it is opened. */
 const RUNNING = 42 * MINUTE + 10_000;
+/** How long before it is opened its today has begun at the latest. */
+const EARLIEST = RUNNING + 130 * MINUTE;
 
 interface Event {
   at: Instant;
@@ -112,8 +114,10 @@ class Demo {
     if (!this.#options.large) {
       await this.#surroundings(memberIds, jobs);
       await this.#writeDown(clientIds);
+      await this.#keeping();
       await this.#purchases(memberIds);
     }
+    await this.#setBudgets();
     await this.#startTimer(memberIds.imogen, jobs);
     return this.#store;
   }
@@ -146,6 +150,7 @@ class Demo {
     for (const [key, { tax, projects, contacts, contract, ...client }] of Object.entries(studio.clients)) {
       const clientId = await this.#added('client.add', { ...client, taxId: taxIds[tax]!, archived: false });
       clientIds[key] = clientId;
+      if (key === studio.latePayer) this.#latePayerId = clientId;
       let contractId: Id | null = null;
       if (contract) {
         // Five years of busy days would pass any cap.
@@ -170,6 +175,7 @@ class Demo {
   readonly #projectIds = new Map<string, Id>();
   readonly #taskIds = new Map<string, Id>();
   readonly #milestoneIds = new Map<string, Id>();
+  readonly #budgets: ({ projectId: Id } & NonNullable<DemoProject['budget']>)[] = [];
   #costCodeIds: Record<string, Id> = {};
   #taxIds: Record<string, Id> = {};
   /** Bytes of receipts by their hash. */
@@ -221,18 +227,35 @@ class Demo {
       const id = await this.#added('milestone.add', { projectId, name: reached, day, reached: inDays < 0 });
       this.#milestoneIds.set(reached, id);
     }
-    if (budget) {
-      await this.#executor.run('budget.add', {
-        projectId,
-        seconds: budget.hours === undefined ? null : budget.hours * 3600,
-        money: budget.money === undefined ? null : budget.money * 100,
-        ...(budget.noticeAt === undefined ? {} : { noticeAt: budget.noticeAt }),
-      });
-    }
+    if (budget) this.#budgets.push({ projectId, ...budget });
     jobs.push({ projectId, clientId: place.clientId, project, taskIds, weight: project.weight });
     const { clientId } = place;
     for (const part of project.parts ?? [])
       await this.#project(part, { clientId, contractId: null, parentId: projectId }, jobs);
+  }
+
+  async #setBudgets(): Promise<void> {
+    for (const { projectId, hours, money, used, noticeAt } of this.#budgets) {
+      const worked = used === undefined ? 0 : this.#workedOn(projectId);
+      const seconds = used === undefined ? (hours === undefined ? null : hours * 3600) : roundFigure(worked / used);
+      await this.#executor.run('budget.add', {
+        projectId,
+        seconds,
+        money: money === undefined ? null : money * 100,
+        ...(noticeAt === undefined ? {} : { noticeAt }),
+      });
+    }
+  }
+
+  /** Seconds on a project and its parts. */
+  #workedOn(projectId: Id): number {
+    const under = new Set([projectId]);
+    // A part comes after what it is a part of.
+    for (const { id, parentId } of this.#store.rows('projects'))
+      if (parentId !== null && under.has(parentId)) under.add(id);
+    return this.#store
+      .rows('entries')
+      .reduce((sum, entry) => sum + (entry.projectId !== null && under.has(entry.projectId) ? entry.seconds : 0), 0);
   }
 
   #stageOf(name: string | undefined): Id | null {
@@ -282,12 +305,14 @@ class Demo {
     const members = Object.keys(studio.members).length;
     const perDay = this.#options.large ? Math.ceil(LARGE_ENTRIES / members / days.length) : null;
     if (perDay === null) {
-      const watched = new Set(workingDaysBefore(this.#today, 5));
+      // What Imogen's computer noticed of one day waits to be sifted; she wrote down how it began.
+      const [waiting] = workingDaysBefore(this.#today, 2);
+      // Nobody was away in the last two weeks but those who said so.
+      const recent = addDays(this.#today, -14);
       for (const day of days) {
-        if (day !== this.#today && this.#chance.happens(0.04)) continue;
+        if (day !== this.#today && this.#chance.happens(0.04) && day < recent) continue;
         const entries = this.#ordinaryDay(day, jobs);
-        // What Imogen's computer noticed of her last week waits to be sifted; she wrote down how each day began.
-        const written = key === 'imogen' && watched.has(day) ? entries.slice(0, 1) : entries;
+        const written = key === 'imogen' && day === waiting ? entries.slice(0, 1) : entries;
         for (const entry of written) events.push({ at: entry.end, run: () => this.#add(memberId, entry) });
       }
       return;
@@ -305,6 +330,8 @@ class Demo {
     const { zone } = studio.workspace;
     const entries: DemoEntry[] = [];
     let at = instantAt(day, chance.between(8 * 60 + 12, 9 * 60 + 10), zone) + chance.between(0, 59) * 1000;
+    // Whoever looks around early in the day meets early risers: there is something of today at any hour that allows it.
+    if (day === this.#today) at = Math.min(at, Math.max(boundsOfDay(day, zone).start, this.#options.now - EARLIEST));
     const lunch = instantAt(day, chance.between(12 * 60 + 20, 13 * 60 + 15), zone);
     const home = instantAt(day, chance.between(16 * 60 + 50, 17 * 60 + 45), zone);
     let eaten = false;
@@ -438,12 +465,20 @@ class Demo {
       const day = dayOf(this.#clock, studio.workspace.zone);
       const inTime = invoice.frozen.dueDay <= addDays(day, 14);
       if (owed <= 0 || !(late || inTime) || this.#chance.happens(late ? 0.3 : 0.18)) continue;
+      if (this.#isKeptWaiting(invoice)) continue;
       const amount = payments.length === 0 && this.#chance.happens(0.12) ? shareOut(owed, [1, 1])[0]! : owed;
       const note =
         amount < owed ? `First part of ${showAmount(invoice.frozen.total, invoice.currency)}` : 'Bank transfer';
       await this.#executor.run('payment.add', { invoiceId: invoice.id, day, amount, note });
     }
   }
+
+  /** There is somebody who pays a month late: of theirs, what fell due in the last month is still owed. */
+  #isKeptWaiting({ clientId, frozen }: Invoice): boolean {
+    if (this.#options.large || clientId !== this.#latePayerId) return false;
+    return frozen!.dueDay < this.#today && addDays(frozen!.dueDay, 31) >= this.#today;
+  }
+  #latePayerId: Id | null = null;
 
   async #openDraft(clientId: Id): Promise<void> {
     const entryIds = this.#takeUnbilled(clientId, addDays(this.#today, -6)).slice(-24);
@@ -537,6 +572,20 @@ class Demo {
     }
   }
 
+  /** What documents are opened for, how much an hour of what counts, and reports that are looked at each month. */
+  async #keeping(): Promise<void> {
+    const { openedFor, weights, reports } = studio;
+    await this.#executor.run('workspace.edit', {
+      openedFor: openedFor.map(({ name, id }) => ({ id, name })),
+      weights: weights.map(({ id, name, percent, projects }) => ({
+        ...{ id, name, percent },
+        projectIds: projects.map((project) => this.#projectIds.get(project)!),
+      })),
+    });
+    for (const { name, note, readyOn, definition } of reports)
+      await this.#executor.run('report.add', { name, note, readyOn, definition: { ...definition } });
+  }
+
   async #purchases(memberIds: Record<MemberKey, Id>): Promise<void> {
     this.#memberId = memberIds.imogen;
     const purchases = new Purchases(
@@ -577,6 +626,10 @@ class Demo {
     return (await this.#executor.run(...args)).changes[0]!.id;
   }
 }
+
+/** As people set budgets: in steps of five hours. */
+const roundFigure = (seconds: number): number => Math.ceil(seconds / FIVE_HOURS) * FIVE_HOURS;
+const FIVE_HOURS = 5 * 3600;
 
 /** The first day of the month that lies `months` away from the day's own. */
 function firstOfMonth(day: Day, months: number): Day {

@@ -1,3 +1,5 @@
 export * from './generate';
 export { cursorOf, toldUntil, type Told, type Transaction } from './bookkeeping';
 export { watchedDay, workingDaysBefore, WATCHED_SEED, type Watched } from './watched';
+export { openedFor } from './studio/keeping';
+export { privateSites } from './studio/watched';

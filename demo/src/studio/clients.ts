@@ -23,7 +23,8 @@ export interface DemoProject {
   tasks?: readonly DemoTask[];
   /** Days by which something is to be reached, counted from today. */
   milestones?: readonly { name: string; inDays: number }[];
-  budget?: { hours?: number; money?: number; noticeAt?: number };
+  /** In hours, in whole pounds, or as much as leaves this share of it used when the demo is opened. */
+  budget?: { hours?: number; money?: number; used?: number; noticeAt?: number };
   notes: { service: ServiceKey; notes: readonly string[] }[];
 }
 
@@ -162,7 +163,7 @@ export const clients: Record<string, DemoClient> = {
           { name: 'Plans approved', inDays: -40 },
           { name: 'Technical week', inDays: 33 },
         ],
-        budget: { hours: 240, noticeAt: 70 },
+        budget: { used: 0.93, noticeAt: 70 },
         parts: [
           {
             name: 'Extras',

@@ -3,3 +3,4 @@ export * from './clients';
 export * from './days';
 export * from './rates';
 export * from './costs';
+export * from './keeping';

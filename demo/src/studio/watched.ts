@@ -115,6 +115,9 @@ export const privateMoments: WatchedJob = {
   meetings: [],
 };
 
+/** Sites that Imogen wants to have kept from all lists. */
+export const privateSites: readonly string[] = ['garden-forum.example', 'saltmere-trains.example'];
+
 /** Looked at for every job: they tell nothing. */
 export const sharedPages = [
   ['https://search.example/?q=', 'Search'],

@@ -6,18 +6,21 @@ import {
   placeOn,
   RuleBook,
   TrailArrays,
+  type Activity,
   type Outcome,
+  type PlacingRule,
   type Placing,
 } from '@half-penny/core/capture';
 import type { MemoryStore } from '@half-penny/core/engine';
 import { dayOf, weekdayOf } from '@half-penny/core/time';
-import { watchedDay, workingDaysBefore, type Watched } from '@half-penny/demo';
+import { openedFor, privateSites, watchedDay, workingDaysBefore, type Watched } from '@half-penny/demo';
 import { newId } from '../data/registry';
-import { TrailDatabase } from '../data/trail-database';
+import { TrailDatabase, type DocumentOpenedFor } from '../data/trail-database';
 
 const ZONE = 'Europe/London';
 const LEARNED_DAYS = 10;
 const WATCHED_DAYS = 5;
+const SAID_BEFORE = 24 * 3_600_000;
 
 /**
  * Gives the demo its watched week, and what would have been learned from the two before it. A trail that holds anything already is a
@@ -36,9 +39,34 @@ export async function fillDemoTrail(store: MemoryStore, workspaceId: string, now
     const activities = watched.map(({ activity }) => activity).filter((each) => each.to <= now);
     await trail.activities.bulkPut(activities.map((each, index) => ({ ...each, device: 'demo', seq: index + 1 })));
     await trail.placings.bulkPut(placings);
+    await trail.openedFor.bulkPut(openedForOf(activities));
+    await trail.rules.bulkPut(privateRules());
   } finally {
     trail.close();
   }
+}
+
+/** What the person said of documents before the last day that was watched; what was opened since is to be said. */
+function openedForOf(activities: readonly Activity[]): DocumentOpenedFor[] {
+  const since = (activities.at(-1)?.from ?? 0) - SAID_BEFORE;
+  const files = new Set(activities.flatMap(({ file, from }) => (file && from < since ? [file] : [])));
+  return [...files].flatMap((file) => {
+    const why = openedFor.find(({ endings }) => endings.some((ending) => file.endsWith(ending)));
+    return why ? [{ file, openedForId: why.id }] : [];
+  });
+}
+
+/** What the person wants to be kept from all lists, by the pages it is seen on. */
+function privateRules(): PlacingRule[] {
+  return privateSites.map((text, order) => ({
+    id: newId(),
+    order,
+    when: { field: 'site', verb: 'is', text },
+    then: { act: 'private' },
+    since: 0,
+    posts: false,
+    on: true,
+  }));
 }
 
 /** What each label of the made-up week means in this workspace. */

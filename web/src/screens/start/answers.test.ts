@@ -6,6 +6,8 @@ import { describe, expect, it } from 'vitest';
 import { answersAt, fieldOf, FIRST_PROJECT, inputOf, type Answers } from './answers';
 
 const DAY = '2026-11-12';
+/** Longer than any text may be. */
+const LONG = 'x'.repeat(200_001);
 const NOW = Date.parse(`${DAY}T10:00:00Z`);
 
 const answers = (code: string, more: Partial<Answers> = {}): Answers => ({
@@ -22,7 +24,13 @@ const answers = (code: string, more: Partial<Answers> = {}): Answers => ({
 
 async function start(given: Answers): Promise<MemoryStore> {
   const store = new MemoryStore();
-  const newId = idSource(() => NOW, (bytes) => crypto.getRandomValues(bytes));
+  const newId = idSource(
+    () => NOW,
+    (bytes) => {
+      crypto.getRandomValues(bytes as Uint8Array<ArrayBuffer>);
+      return bytes;
+    },
+  );
   const executor = new MemoryExecutor(store, () => ({ now: NOW, memberId: null, newId, device: newId() }));
   await executor.run('workspace.create', inputOf(given, countryOf(given.country), DAY));
   return store;
@@ -74,11 +82,11 @@ describe('an own studio', () => {
 
   it('marks the field that is wrong', async () => {
     expect(await marked(answers('GB', { member: ' ' }))).toEqual(['member', 'member']);
-    expect(await marked(answers('GB', { studio: 'x'.repeat(5000) }))).toEqual(['studio']);
+    expect(await marked(answers('GB', { studio: LONG }))).toEqual(['studio']);
     expect(await marked(answers('GB', { hourly: 'a lot' }))).toEqual(['hourly']);
     expect(await marked(answers('GB', { hourly: '-5' }))).toEqual(['hourly']);
     expect(await marked(answers('GB', { termsDays: 'soon' }))).toEqual(['termsDays']);
-    expect(await marked(answers('GB', { client: 'x'.repeat(500) }))).toEqual(['client']);
-    expect(await marked(answers('GB', { client: 'Quayside', project: 'x'.repeat(500) }))).toEqual(['project']);
+    expect(await marked(answers('GB', { client: LONG }))).toEqual(['client']);
+    expect(await marked(answers('GB', { client: 'Quayside', project: LONG }))).toEqual(['project']);
   });
 });
