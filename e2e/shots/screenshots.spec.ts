@@ -28,7 +28,7 @@ test('week', async ({ page }) => {
 });
 
 test('sift', async ({ page }) => {
-  await open(page, '/sift?day=2026-11-11');
+  await open(page, '/sift?day=2026-11-10');
   const lines = grid(page, /^Stretches of/);
   await lines.getByRole('row').nth(3).waitFor();
   // A part is placed, the rest is offered.

@@ -55,7 +55,7 @@ export const test = base.extend<object, { readonly demo: string }>({
       const page = await context.newPage();
       await page.clock.install({ time: NOW });
       // Sift's screen is there once the trail is made as well.
-      await page.goto('/sift?day=2026-11-11');
+      await page.goto('/sift?day=2026-11-10');
       await lookAround(page);
       await expect(page.getByRole('grid').first()).toBeVisible({ timeout: 60_000 });
       await context.close();

@@ -188,7 +188,7 @@ plain(
     await page.getByText(/change it, or see where it comes from/).click();
     await expect(page.getByRole('table')).toContainText('Directive 2011/7/EU, Article 3(3)(b)');
     await page.getByRole('button', { name: 'Start', exact: true }).click();
-    await ready(page);
+    await expect(till(page)).toBeVisible();
     await open(page, '/clients');
     await page.getByRole('link', { name: 'Brücke & Söhne' }).click();
     await expect(grid(page, 'Projects')).toContainText('85,50 /h');

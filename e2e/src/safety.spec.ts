@@ -177,7 +177,6 @@ test('what no file holds is counted, an export settles it, and a workspace left 
   page,
 }) => {
   await startEmpty(page);
-  await expect(page.getByText('this browser may clear what is kept here')).toBeVisible();
   await page.evaluate(
     () =>
       new Promise<void>((resolve) => {
@@ -211,4 +210,6 @@ test('what no file holds is counted, an export settles it, and a workspace left 
   await expect(
     page.getByRole('link', { name: '20 changes in 9 days are in this browser only. Export a file' }),
   ).toBeVisible();
+  // Now that there is something to lose, it is said that it may be cleared.
+  await expect(page.getByText('this browser may clear what is kept here')).toBeVisible();
 });

@@ -4,7 +4,7 @@ import { expect, expectAxeClean, grid, open, ready, startEmpty, test, tick, choo
 const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
 const loose = (page: Page): Locator => stretches(page).getByRole('row').filter({ hasText: 'Choose a job…' });
 
-async function sift(page: Page, day = '2026-11-11'): Promise<void> {
+async function sift(page: Page, day = '2026-11-10'): Promise<void> {
   await open(page, `/sift?day=${day}`);
   await expect(stretches(page).getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
 }

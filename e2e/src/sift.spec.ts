@@ -13,7 +13,7 @@ const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
 /** Lines of the day that nothing was said of yet. */
 const loose = (page: Page): Locator => stretches(page).getByRole('row').filter({ hasText: 'Choose a job…' });
 
-async function sift(page: Page, address = '/sift?day=2026-11-11'): Promise<void> {
+async function sift(page: Page, address = '/sift?day=2026-11-10'): Promise<void> {
   await open(page, address);
   await expect(stretches(page).getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
 }
@@ -86,7 +86,7 @@ test('a stretch is accepted, worded, split, joined, set aside and posted by keyb
   await expect(stretches(page).getByText('posted').first()).toBeVisible();
   const posted = await stretches(page).getByText('posted', { exact: true }).count();
   expect(posted).toBeGreaterThan(3);
-  await open(page, '/today?day=2026-11-11');
+  await open(page, '/today?day=2026-11-10');
   await expect(grid(page, /^Entries of/).getByRole('row')).toHaveCount(await rowsAtLeast(page, posted));
   await sift(page);
   await expect(stretches(page).getByText('posted', { exact: true })).toHaveCount(posted);

@@ -9,6 +9,7 @@ export * from './explain-invoice';
 export * from './pricer';
 export * from './printed';
 export * from './one-price';
+export * from './money-path';
 export * from './standing';
 export * from './remaining';
 export * from './to-bill';

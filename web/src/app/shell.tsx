@@ -64,14 +64,14 @@ export function Shell() {
             </Fallen>
           </div>
         </div>
-        <div className="sticky bottom-0 z-30 print:hidden">
-          <Till />
-        </div>
         {noticed && (
           <Suspense>
             <Notices />
           </Suspense>
         )}
+        <div className="sticky bottom-0 z-30 print:hidden">
+          <Till />
+        </div>
         {asked && (
           <Suspense>
             <Questions asked={asked} />
@@ -101,7 +101,7 @@ function Index() {
   return (
     <nav
       aria-label="Screens"
-      className="no-print flex shrink-0 items-center gap-1 overflow-x-auto bg-paper px-3 pt-2 lg:w-[124px] lg:flex-col lg:items-stretch lg:overflow-visible lg:px-0 lg:pt-3 lg:pb-3"
+      className="no-print relative flex shrink-0 items-center gap-1 overflow-x-auto bg-paper px-3 pt-2 lg:w-[124px] lg:flex-col lg:items-stretch lg:overflow-visible lg:px-0 lg:pt-3 lg:pb-3"
     >
       <Link to="/today" className="flex shrink-0 items-center gap-2 px-2 py-1 font-bold lg:mb-6 lg:px-3 lg:text-[15px]">
         <img src="/coin.svg" alt="" width={22} height={22} />
@@ -154,8 +154,8 @@ function Index() {
         className="shrink-0 px-2 text-sm text-soft hover:text-ink lg:px-5"
         aria-label={`Working as ${member?.name ?? 'nobody'} at ${entry.name.slice(0, 60)}. Change`}
       >
-        <span className="block truncate">{member?.name ?? 'Nobody yet'}</span>
-        {entry.name !== member?.name && <span className="block truncate max-lg:hidden">{entry.name}</span>}
+        <span className="written clamp-2 max-lg:truncate">{member?.name ?? 'Nobody yet'}</span>
+        {entry.name !== member?.name && <span className="written clamp-2 leading-4 max-lg:hidden">{entry.name}</span>}
       </Link>
     </nav>
   );

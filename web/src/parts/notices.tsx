@@ -13,7 +13,8 @@ const undoInTrail = async (number: number) => (await import('../data/trail-chang
 
 /**
  * What just happened, with "Undo"; what could not be done, in words. No layer of its own: one that appears while
- * a window is open must not take Escape from that window. `data-notices` says that a press here closes no window.
+ * a window is open must not take Escape from that window. It stands above the Till and takes its room from the sheet, so
+ * that it never lies over a figure. `data-notices` says that a press here closes no window.
  */
 export default function Notices() {
   const notices = useAppSelector((state) => state.notices);
@@ -29,7 +30,7 @@ export default function Notices() {
     >
       <div
         aria-live="polite"
-        className="pointer-events-none fixed right-4 bottom-[74px] z-60 flex w-80 max-w-[calc(100vw-32px)] flex-col gap-2"
+        className="pointer-events-none fixed right-4 bottom-[124px] z-60 flex w-80 max-w-[calc(100vw-32px)] flex-col gap-2 lg:relative lg:right-auto lg:bottom-auto lg:w-full lg:max-w-full lg:flex-row lg:justify-end lg:bg-paper lg:px-3 lg:py-1.5"
       >
         {notices.map((notice) => (
           <NoticeItem key={notice.id} notice={notice} held={held} />
@@ -56,7 +57,7 @@ function NoticeItem({ notice, held }: { notice: Notice; held: boolean }) {
   return (
     <div
       role={notice.fault ? 'alert' : undefined}
-      className={`pointer-events-auto flex items-center gap-3 rounded-md border bg-sheet py-1 pr-1 pl-3 shadow-lg ${notice.fault ? 'border-fault text-fault' : 'border-strong'}`}
+      className={`pointer-events-auto flex min-w-0 items-center gap-3 rounded-md border bg-sheet py-1 pr-1 pl-3 max-lg:shadow-lg lg:max-w-105 ${notice.fault ? 'border-fault text-fault' : 'border-strong'}`}
     >
       <span className="written clamp-2 flex-1">{notice.text}</span>
       {notice.undo !== null && (

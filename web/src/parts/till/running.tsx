@@ -27,7 +27,7 @@ export function Running({ timer, pricer, member }: { timer: Timer; pricer: Price
       </span>
       <Popover.Root>
         <Popover.Trigger
-          className="max-w-[230px] min-w-0 flex-1 text-left md:flex-none"
+          className="max-w-[230px] min-w-0 flex-1 text-left max-2xl:xl:group-has-[[data-till-line]:focus-within]/till:hidden"
           aria-label={`Running: ${(note || job).slice(0, 80)}. Change`}
         >
           <span className="block truncate" dir="auto">

@@ -112,7 +112,10 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
     });
   };
   return (
-    <div data-till-line className="relative order-last w-full md:order-none md:ml-1 md:max-w-[420px] md:flex-1">
+    <div
+      data-till-line
+      className="relative order-last w-full xl:order-none xl:ml-1 xl:w-auto xl:min-w-0 xl:max-w-[420px] xl:flex-1 xl:focus-within:max-w-[540px]"
+    >
       <div
         ref={panel}
         hidden={!open}

@@ -28,7 +28,7 @@ export function Till() {
   return (
     <footer
       aria-label="Till"
-      className="group/till on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 text-till-ink md:flex-nowrap"
+      className="group/till on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 text-till-ink xl:flex-nowrap"
     >
       <RunButton timer={timer ?? null} entries={entries} />
       {timer ? <Running {...{ timer, pricer, member }} /> : <Idle pricer={pricer} entries={entries} />}

@@ -1,6 +1,7 @@
 import { useInvoices, useToBill } from '../../data/billing';
 import { usePricer } from '../../data/book';
 import { Loading, Page } from '../../parts/page';
+import { MoneyPath } from './money-path';
 import { Register } from './register';
 import { ToBillSection } from './to-bill-section';
 
@@ -17,6 +18,7 @@ export default function Billing() {
     );
   return (
     <Page title="Billing">
+      {(open.length > 0 || invoices.length > 0) && <MoneyPath {...{ pricer, invoices }} toBill={open} />}
       <ToBillSection pricer={pricer} rows={open} />
       <Register pricer={pricer} rows={invoices} />
     </Page>

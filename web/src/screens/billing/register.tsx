@@ -193,7 +193,7 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Invo
     </>
   );
   return (
-    <Section title="Invoices" actions={filter}>
+    <Section title="Invoices" id="invoices" actions={filter}>
       <Ledger
         label="Invoices"
         rows={shown}

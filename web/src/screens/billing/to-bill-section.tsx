@@ -97,7 +97,7 @@ export function ToBillSection({ pricer, rows }: { pricer: Pricer; rows: readonly
     },
   ];
   return (
-    <Section title="To bill">
+    <Section title="To bill" id="to-bill">
       <Ledger
         label="To bill by client"
         rows={rows}

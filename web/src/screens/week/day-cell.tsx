@@ -75,7 +75,8 @@ export function DayCell(props: DayCellProps) {
           )}
           {cell.openSeconds > 0 && (
             <span className="font-mono text-xs whitespace-nowrap text-soft italic">
-              {showLength(cell.openSeconds)} planned
+              {showLength(cell.openSeconds)}
+              <span className="max-xl:sr-only"> planned</span>
             </span>
           )}
         </>
