@@ -176,7 +176,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
         onKeyDown={onKeyDown}
         placeholder={timer ? 'Switch jobs, or write down time…' : 'Start a job, or write down time…'}
         aria-keyshortcuts={ariaKey('till.open')}
-        className="h-9 w-full rounded-md border border-till-rule bg-transparent px-3 pr-9 text-till-ink placeholder:text-till-soft"
+        className="h-9 w-full rounded-md border border-till-rule bg-transparent px-3 pr-9 text-ellipsis text-till-ink placeholder:text-till-soft"
       />
       <kbd
         aria-hidden
