@@ -43,9 +43,9 @@ class Newcomer {
   /** Presses what is there to be seen, and leads on: a link or a main action. */
   async presses(target: Locator): Promise<void> {
     await expect(target).toBeInViewport({ ratio: 1 });
-    const leads = await target.evaluate((node) => node.tagName === 'A' || node.hasAttribute('data-main'));
     const name = await target.innerText();
-    expect(leads, `“${name}” is a link or the main action`).toBe(true);
+    const leads = () => target.evaluate((node) => node.tagName === 'A' || node.hasAttribute('data-main'));
+    await expect.poll(leads, `“${name}” is a link or the main action`).toBe(true);
     this.clicks++;
     this.#count(`presses ${name.replaceAll('\n', ' ')}`, 1.2);
     await target.click();
@@ -164,6 +164,10 @@ plain('each first step is ticked by doing it, and a copy ends them', async ({ br
   await ready(page);
   await expect(till(page)).toBeVisible();
   await expect(steps).toHaveCount(0);
+  // Nothing was noticed here yet, and no rule stands.
+  await open(page, '/sift/rules');
+  await expect(page.getByText('No rules yet')).toBeVisible();
+  await expectAxeClean(page);
   await page.context().close();
 });
 

@@ -104,7 +104,7 @@ test('an empty workspace says on each screen what belongs there', async ({ page 
     ['/billing', 'There are no invoices yet'],
     ['/costs', 'Nothing was bought yet'],
     ['/costs/place', 'Every cost has its place'],
-    ['/sift/rules', 'No rules yet'],
+    ['/reports', 'Nothing is kept yet'],
     ['/clients', 'Clients are who you invoice'],
     ['/setup/rates', 'No rates here yet'],
   ] as const) {

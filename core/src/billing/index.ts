@@ -13,6 +13,7 @@ export * from './money-path';
 export * from './standing';
 export * from './remaining';
 export * from './to-bill';
+export * from './client-record';
 export * from './compare';
 export * from './format';
 export * from './effect';

@@ -46,6 +46,8 @@ export function DayField({
   const [text, setText] = useState(shown(value));
   const [unread, setUnread] = useState('');
   const [open, setOpen] = useState(false);
+  /** What reads days is on its way; whether the form around was to be sent meanwhile. */
+  const waiting = useRef<'reading' | 'to be sent' | null>(null);
   const fault = unread || rest.fault;
   // A form with a day that cannot be read is not sent: it would go with the day from before.
   const say = (why: string) => {
@@ -76,8 +78,16 @@ export function DayField({
         say(wordsOf(thrown));
       }
     };
-    if (reader) read(reader);
-    else void readerOfDays().then(read);
+    if (reader) return read(reader);
+    waiting.current = 'reading';
+    input.current?.setCustomValidity('A moment: the day is being read.');
+    void readerOfDays().then((loaded) => {
+      const send = waiting.current === 'to be sent';
+      waiting.current = null;
+      read(loaded);
+      // By then the form has the day that was typed.
+      if (send) setTimeout(() => input.current?.form?.requestSubmit());
+    });
   };
   const field = (
     <Popover.Root open={open} onOpenChange={setOpen}>
@@ -93,6 +103,11 @@ export function DayField({
             onChange={(event: ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
             onFocus={() => void readerOfDays()}
             onBlur={commit}
+            onInvalid={(event) => {
+              if (!waiting.current) return;
+              event.preventDefault();
+              waiting.current = 'to be sent';
+            }}
             onKeyDown={(event: KeyboardEvent) => {
               if (isKey(event, 'edit.save') && text !== shown(value)) {
                 // What was typed is read first; a form around it is not sent by the same key.

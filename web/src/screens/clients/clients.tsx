@@ -1,10 +1,11 @@
-import { toBillWorking, type Pricer, type ToBill } from '@half-penny/core/billing';
+import { clientRecords, toBillWorking, type Pricer, type ToBill } from '@half-penny/core/billing';
 import { tagsOf, type Client, type Id, type Project } from '@half-penny/core/model';
 import { Plus } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { useToBill } from '../../data/billing';
+import { useInvoices, useToBill } from '../../data/billing';
 import { usePricer } from '../../data/book';
+import { useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { inputLook } from '../../parts/field';
 import { Worth } from '../../parts/figures';
@@ -16,6 +17,7 @@ import { collator, knownJobs } from '../../parts/known-jobs';
 import { Swatch } from '../../parts/swatch';
 import { AddClient } from './add-client';
 import { ArchiveDialog } from './archive-dialog';
+import { recordColumns } from './client-columns';
 import { Projects } from './projects';
 import { Unlisted } from './unlisted';
 
@@ -25,11 +27,14 @@ export default function Clients() {
   const [params, setParams] = useSearchParams();
   const pricer = usePricer();
   const open = useToBill(pricer, 'every client');
+  const invoices = useInvoices();
+  const today = useToday();
+  const records = useMemo(() => clientRecords(invoices ?? [], today), [invoices, today]);
   const { attempt } = useChanges();
   const [selected, setSelected] = useState<ReadonlySet<Id>>(new Set());
   const [archiving, setArchiving] = useState(false);
   const toBillOf = useMemo(() => new Map(open?.map((each) => [each.client.id, each])), [open]);
-  if (!pricer || !open)
+  if (!pricer || !open || !invoices)
     return (
       <Page title="Clients">
         <Loading />
@@ -57,7 +62,7 @@ export default function Clients() {
       key: 'name',
       head: 'Client',
       width: 'minmax(0,1fr)',
-      cell: ({ client, projects }) => (
+      cell: ({ client, projects, open }) => (
         <span className="block">
           <Link
             to={`/clients/${client.id}`}
@@ -67,6 +72,7 @@ export default function Clients() {
             {client.name}
             {client.archived && ' (archived)'}
           </Link>
+          <span className="block text-xs text-soft">{openProjects(open)}</span>
           {words.length > 0 &&
             projects.slice(0, MOST_PROJECTS).map((project) => (
               <Link
@@ -81,15 +87,7 @@ export default function Clients() {
         </span>
       ),
     },
-    { key: 'projects', head: 'Open projects', width: '104px', align: 'end', cell: ({ open }) => open },
-    { key: 'currency', head: 'Currency', width: '84px', wideOnly: true, cell: ({ client }) => client.currency },
-    {
-      key: 'email',
-      head: 'E-mail',
-      width: 'minmax(0,1fr)',
-      wideOnly: true,
-      cell: ({ client }) => <span className="written clamp-2 text-soft">{client.email}</span>,
-    },
+    ...recordColumns(records, today),
     {
       key: 'worth',
       head: 'To bill',
@@ -215,6 +213,9 @@ function findClients(pricer: Pricer, words: readonly string[]): FoundClient[] {
     })
     .sort((a, b) => collator.compare(a.client.name, b.client.name));
 }
+
+const openProjects = (count: number): string =>
+  count === 0 ? 'no open project' : count === 1 ? '1 open project' : `${count} open projects`;
 
 function ToBillCell({ pricer, own }: { pricer: Pricer; own: ToBill | undefined }) {
   if (!own) return <span className="text-soft">–</span>;
