@@ -31,6 +31,7 @@ const screens = [
   '/hours/in',
   '/hours/out',
   '/setup',
+  '/setup/studio',
   '/setup/people',
   '/setup/rates',
   '/setup/services',

@@ -310,7 +310,7 @@ test('figures and times are written and read the way the studio writes them', as
 });
 
 test('a logo stands at the head of invoices; what is no picture is refused', async ({ page }) => {
-  await open(page, '/setup');
+  await open(page, '/setup/studio');
   const choose = (name: string, bytes: Buffer) =>
     page.getByLabel('Logo', { exact: true }).setInputFiles({ name, mimeType: 'image/png', buffer: bytes });
   await choose('notes.png', Buffer.from('not a picture'));

@@ -268,3 +268,22 @@ it('hours of a fixed price cost and are not to bill; costs that a client pays ar
     ['cost', 'Gel'],
   ]);
 });
+
+it('a price for a whole is agreed before it is divided, and once', async () => {
+  const { added, run, at, money } = await museum();
+  const whole = await added('project.add', {
+    name: 'Whole',
+    clientId: at.museum,
+    kind: 'fixed price',
+    fixedPrice: 100_000,
+  });
+  const agreed = async () => (await money(whole)).map(({ agreed: { estimate } }) => estimate);
+  expect(await agreed()).toEqual([
+    { amount: 100_000, parts: [{ kind: 'agreed', id: whole, label: 'Whole, not divided yet', amount: 100_000 }] },
+  ]);
+  await run('agreed.add', { projectId: whole, kind: 'fixed', text: 'First half', amount: 60_000 });
+  expect(await agreed()).toMatchObject([{ amount: 100_000, parts: [{ amount: 60_000 }, { amount: 40_000 }] }]);
+  await run('agreed.add', { projectId: whole, kind: 'fixed', text: 'The rest', amount: 40_000 });
+  expect(await agreed()).toMatchObject([{ amount: 100_000, parts: [{ amount: 60_000 }, { amount: 40_000 }] }]);
+  expect((await agreed())[0]!.parts[1]!.label).toBe('The rest');
+});

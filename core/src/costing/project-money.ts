@@ -39,6 +39,8 @@ export interface HeadingMoney {
     worked: Sum;
   };
   asked: { invoiced: Sum; paid: Minor; toBill: Sum };
+  /** What it was thought to cost when it was agreed. */
+  thoughtCost: Minor;
   /** What it will have cost in the end: what happened and is ordered, or what was thought, where that is more. */
   forecastCost: Minor;
 }
@@ -67,7 +69,6 @@ export function projectMoney(pricer: Pricer, projectId: Id, rows: ProjectMoneyRo
     sum.amount += part.amount;
     sum.parts.push(part);
   };
-  const thought = new Map<Id | null, Minor>();
   for (const row of rows.agreed) {
     if (!under.has(row.projectId)) continue;
     const { agreed } = of(row.costCodeId);
@@ -79,8 +80,9 @@ export function projectMoney(pricer: Pricer, projectId: Id, rows: ProjectMoneyRo
     }[row.kind];
     if (row.kind === 'extra' && row.agreedOn === null) continue;
     put(sum, { kind: 'agreed', id: row.id, label: row.text, amount: row.amount });
-    if (row.cost !== null) thought.set(row.costCodeId, (thought.get(row.costCodeId) ?? 0) + row.cost);
+    if (row.cost !== null) of(row.costCodeId).thoughtCost += row.cost;
   }
+  for (const part of undividedPrices(pricer, under, rows.agreed)) put(of(null).agreed.estimate, part);
   const spentOn = new Map<Id, Minor>();
   const costs = new Map(rows.costs.map((row) => [row.id, row]));
   const { amountRounding } = pricer.book.workspace;
@@ -105,7 +107,7 @@ export function projectMoney(pricer: Pricer, projectId: Id, rows: ProjectMoneyRo
   putTime(pricer, rows, under, currency, of, put);
   putAsked(pricer, rows, under, of, put);
   return [...headings.values()]
-    .map((heading) => ({ ...heading, forecastCost: forecastOf(heading, thought.get(heading.costCodeId) ?? 0) }))
+    .map((heading) => ({ ...heading, forecastCost: forecastOf(heading) }))
     .sort((a, b) => codeOf(pricer, a).localeCompare(codeOf(pricer, b)));
 }
 
@@ -172,8 +174,21 @@ const labelOf = (source: object): string => {
   return [day, note ?? text].filter(Boolean).join(' ');
 };
 
-const forecastOf = ({ happened }: HeadingMoney, thought: Minor): Minor =>
-  Math.max(thought, happened.committed.amount + happened.spent.amount + happened.worked.amount);
+const forecastOf = ({ happened, thoughtCost }: HeadingMoney): Minor =>
+  Math.max(thoughtCost, happened.committed.amount + happened.spent.amount + happened.worked.amount);
+
+/** What of prices for wholes is agreed and in no amount to bill yet. */
+function undividedPrices(pricer: Pricer, under: ReadonlySet<Id>, agreed: readonly Agreed[]): Part[] {
+  const divided = new Map<Id, Minor>();
+  for (const { kind, projectId, amount } of agreed) {
+    if (kind === 'fixed') divided.set(projectId, (divided.get(projectId) ?? 0) + amount);
+  }
+  return pricer.book.projects.flatMap((project): Part[] => {
+    if (!under.has(project.id) || project.kind !== 'fixed price') return [];
+    const amount = (project.fixedPrice ?? 0) - (divided.get(project.id) ?? 0);
+    return amount > 0 ? [{ kind: 'agreed', id: project.id, label: `${project.name}, not divided yet`, amount }] : [];
+  });
+}
 
 const codeOf = (pricer: Pricer, { costCodeId }: HeadingMoney): string =>
   costCodeId === null ? '\uffff' : (pricer.costCode.get(costCodeId)?.code ?? '');
@@ -184,6 +199,7 @@ function emptyHeading(costCodeId: Id | null): HeadingMoney {
     agreed: { estimate: none(), allowances: none(), extras: none() },
     happened: { committed: none(), spent: none(), worked: none() },
     asked: { invoiced: none(), paid: 0, toBill: none() },
+    thoughtCost: 0,
     forecastCost: 0,
   };
 }

@@ -1,6 +1,8 @@
 import { faultsIn } from '@half-penny/core/model';
+import { Plus } from 'lucide-react';
 import { useState, type FormEvent } from 'react';
 import { useSession } from '../data/session';
+import { isKey } from './keys';
 import { useKept } from '../state/kept';
 import { Button } from './button';
 import { TextField } from './field';
@@ -29,12 +31,34 @@ interface AddLineProps {
   fields: readonly AddField[];
   /** The first thing to do where it stands. */
   autoFocus?: boolean;
+  /** One quiet word until it is pressed: below a list that has rows already. */
+  folded?: boolean;
   /** Adds what was typed; a fault it throws is shown at the field that its path names, or at the first. */
   add: (typed: Readonly<Record<string, string>>) => Promise<unknown>;
 }
 
 /** The line below a table that adds the next row and is empty again afterwards. */
-export function AddLine({ label, button, fields, autoFocus = false, add }: AddLineProps) {
+export function AddLine({ folded = false, ...line }: AddLineProps) {
+  const [opened, setOpened] = useState(false);
+  // A list that has just got its first row keeps the line that added it.
+  const [startedOpen] = useState(!folded);
+  if (startedOpen || opened)
+    return (
+      <OpenLine {...line} autoFocus={line.autoFocus || opened} {...(opened && { onLeave: () => setOpened(false) })} />
+    );
+  return (
+    <Button kind="quiet" icon={<Plus size={14} aria-hidden />} className="mt-1" onClick={() => setOpened(true)}>
+      {line.label}
+    </Button>
+  );
+}
+
+type OpenLineProps = Omit<AddLineProps, 'folded'> & {
+  /** Escape, where the line can be folded away again. */
+  onLeave?: () => void;
+};
+
+function OpenLine({ label, button, fields, autoFocus = false, add, onLeave }: OpenLineProps) {
   const beginning = () => Object.fromEntries(fields.map((field) => [field.key, field.start ?? '']));
   const { entry: workspace } = useSession();
   const place = `${workspace.id} ${location.pathname} ${label}`;
@@ -57,6 +81,9 @@ export function AddLine({ label, button, fields, autoFocus = false, add }: AddLi
     <form
       aria-label={label}
       onSubmit={(event) => void submit(event)}
+      onKeyDown={(event) => {
+        if (onLeave && !event.defaultPrevented && isKey(event, 'edit.leave')) onLeave();
+      }}
       className="mt-3 flex flex-wrap items-start gap-3 px-2"
     >
       {fields.map(({ key, options, start: _start, ...field }, at) => {

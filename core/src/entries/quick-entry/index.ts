@@ -1,3 +1,4 @@
+export { folded } from './named-jobs';
 export { readLine } from './read';
 export { readDay } from './read-day';
 export * from './said';

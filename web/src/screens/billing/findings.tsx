@@ -49,7 +49,7 @@ function placeOf(remedy: Remedy, clientId: Id): { to: string | null; words: stri
     case 'exchange':
       return { to: '/setup/rates', words: 'Open exchange rates' };
     case 'studio':
-      return { to: '/setup', words: 'Open the studio' };
+      return { to: '/setup/studio', words: 'Open the studio' };
     case 'taxes':
     case 'accounts':
       return { to: '/setup/invoicing', words: 'Open invoicing' };

@@ -117,53 +117,62 @@ export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
         empty="No budget. With one, used hours and money are compared with it, and a share that is passed is noticed here and in the Till."
       />
       {chosen && work && <Burn {...{ pricer, work, currency }} standing={chosen} />}
-      <AddLine
-        label="Add a budget"
-        button="Add the budget"
-        fields={[
-          {
-            key: 'subject',
-            label: 'Budget of',
-            className: 'w-52',
-            options: subjects.map((subject, index) => [String(index), subject.name] as const),
-            start: '0',
-          },
-          ...(codes.length > 0
-            ? [
-                {
-                  key: 'costCodeId',
-                  label: 'Cost code',
-                  className: 'w-44',
-                  options: [
-                    ['', 'All'] as const,
-                    ...codes.map((code) => [code.id, `${code.code} ${code.name}`] as const),
-                  ],
-                },
-              ]
-            : []),
-          { key: 'seconds', label: 'Hours', placeholder: '120', className: 'w-24' },
-          { key: 'money', label: `Money, ${currency}`, inputMode: 'decimal', placeholder: '9,000', className: 'w-32' },
-          {
-            key: 'cap',
-            label: 'May it be exceeded?',
-            className: 'w-40',
-            options: [
-              ['', 'Yes, with a warning'],
-              ['cap', 'No, invoices stop'],
-            ],
-          },
-        ]}
-        add={({ subject = '0', costCodeId = '', seconds = '', money = '', cap = '' }) => {
-          const { name: _name, ...where } = subjects[Number(subject)] ?? subjects[0]!;
-          return run('budget.add', {
-            ...where,
-            costCodeId: costCodeId || null,
-            seconds: readEstimate(seconds),
-            money: readMoney(money, currency),
-            cap: cap !== '',
-          });
-        }}
-      />
+      {work && (
+        <AddLine
+          label="Add a budget"
+          folded={standings.length > 0}
+          button="Add the budget"
+          fields={[
+            {
+              key: 'subject',
+              label: 'Budget of',
+              className: 'w-52',
+              options: subjects.map((subject, index) => [String(index), subject.name] as const),
+              start: '0',
+            },
+            ...(codes.length > 0
+              ? [
+                  {
+                    key: 'costCodeId',
+                    label: 'Cost code',
+                    className: 'w-44',
+                    options: [
+                      ['', 'All'] as const,
+                      ...codes.map((code) => [code.id, `${code.code} ${code.name}`] as const),
+                    ],
+                  },
+                ]
+              : []),
+            { key: 'seconds', label: 'Hours', placeholder: '120', className: 'w-24' },
+            {
+              key: 'money',
+              label: `Money, ${currency}`,
+              inputMode: 'decimal',
+              placeholder: '9,000',
+              className: 'w-32',
+            },
+            {
+              key: 'cap',
+              label: 'May it be exceeded?',
+              className: 'w-40',
+              options: [
+                ['', 'Yes, with a warning'],
+                ['cap', 'No, invoices stop'],
+              ],
+            },
+          ]}
+          add={({ subject = '0', costCodeId = '', seconds = '', money = '', cap = '' }) => {
+            const { name: _name, ...where } = subjects[Number(subject)] ?? subjects[0]!;
+            return run('budget.add', {
+              ...where,
+              costCodeId: costCodeId || null,
+              seconds: readEstimate(seconds),
+              money: readMoney(money, currency),
+              cap: cap !== '',
+            });
+          }}
+        />
+      )}
     </>
   );
 }

@@ -60,6 +60,7 @@ export function Milestones({ project }: { project: Project }) {
       />
       <AddLine
         label="Add a milestone"
+        folded={rows.length > 0}
         button="Add the milestone"
         fields={[
           { key: 'name', label: 'New milestone', className: 'min-w-44 flex-1' },

@@ -5,6 +5,7 @@ import type { Project } from '@half-penny/core/model';
 import { useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
+import { useProjectMoney } from '../../data/project-money';
 import { useTallies, useWorkRows } from '../../data/work';
 import { Button } from '../../parts/button';
 import { Loading, NotThere, Page, Section } from '../../parts/page';
@@ -17,6 +18,7 @@ import { FinishDialog } from './finish-dialog';
 import { Markups } from '../../parts/markups';
 import { Milestones } from './milestones';
 import { ProjectDetails } from './project-details';
+import { ProjectFigures } from './project-figures';
 import { ProjectMoney } from './project-money';
 import { projectWorking } from './project-working';
 import { Projects } from './projects';
@@ -52,6 +54,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
     useMemo(() => pricer.tree.downFrom(project.id).map((each) => each.id), [pricer, project.id]),
   );
   const tallies = useTallies(pricer, work);
+  const money = useProjectMoney(pricer, project);
   const tasks = pricer.book.tasks.filter((task) => task.projectId === project.id);
   const places: Place[] = [
     { ...anywhere, projectId: project.id, name: `All of ${project.name.slice(0, 60)}` },
@@ -105,7 +108,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
       }
       side={tallies ? <Slip working={projectWorking(pricer, project, tallies, currency)} /> : <Loading />}
     >
-      <nav aria-label="Part of" className="mb-5 flex flex-wrap gap-x-2 border-b border-ink pb-2 text-soft">
+      <nav aria-label="Part of" className="-mt-2 mb-3 flex flex-wrap gap-x-2 text-soft">
         <Link to="/clients" className="hover:text-ink hover:underline">
           Clients
         </Link>
@@ -127,34 +130,42 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
         ))}
       </nav>
       {logging && <LogTime {...{ pricer, project }} onClose={() => setLogging(false)} />}
+      <ProjectFigures
+        {...{ pricer, project, tasks, work, tallies }}
+        money={client && project.kind !== 'internal' ? money : null}
+      />
       {client && (
         <PartsNav label="About this project" base={`/clients/project/${project.id}`} parts={parts} current={part} />
       )}
       {client && part === 'money' ? (
-        <ProjectMoney pricer={pricer} project={project} />
+        money ? (
+          <ProjectMoney {...{ pricer, project, money }} />
+        ) : (
+          <Loading />
+        )
       ) : (
         <>
+          <Section title="Parts">
+            <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} />
+          </Section>
           <Section title="Tasks">
             <Tasks {...{ pricer, project, tallies, currency }} />
           </Section>
-          <Section title="Parts">
-            <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} />
+          {project.kind !== 'internal' && client && (
+            <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
+          )}
+          <Section title="Milestones">
+            <Milestones project={project} />
           </Section>
           <Section title="Budgets">
             <Budgets {...{ pricer, subjects, currency }} />
           </Section>
-          <Section title="Milestones">
-            <Milestones project={project} />
-          </Section>
           {project.kind !== 'internal' && client && (
-            <>
-              <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
-              <Markups
-                pricer={pricer}
-                markups={pricer.book.markups.filter((row) => row.projectId === project.id)}
-                places={[{ ...anywhere, projectId: project.id, name: project.name }]}
-              />
-            </>
+            <Markups
+              pricer={pricer}
+              markups={pricer.book.markups.filter((row) => row.projectId === project.id)}
+              places={[{ ...anywhere, projectId: project.id, name: project.name }]}
+            />
           )}
           <ProjectDetails pricer={pricer} project={project} />
         </>

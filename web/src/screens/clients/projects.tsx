@@ -1,9 +1,9 @@
 import { noTally, tallyCurrency, type BudgetStanding, type Tally } from '@half-penny/core/costing';
-import { showRate, type Pricer } from '@half-penny/core/billing';
+import type { Pricer } from '@half-penny/core/billing';
 import { whyClosed } from '@half-penny/core/entries';
 import { projectColours, type Budget, type Id } from '@half-penny/core/model';
 import { readHourly, showAmount } from '@half-penny/core/money';
-import { ALWAYS, dayOf } from '@half-penny/core/time';
+import { ALWAYS } from '@half-penny/core/time';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
@@ -18,6 +18,7 @@ import { Swatch } from '../../parts/swatch';
 import { DragRows, Handle } from './drag-rows';
 import { FinishDialog } from './finish-dialog';
 import { stepOf, treeRows, type Destination, type Step, type TreeRow } from './project-tree';
+import { usualRate } from './usual-rate';
 
 interface ProjectsProps {
   pricer: Pricer;
@@ -187,14 +188,6 @@ export function Money({ minor, currency, soft = false }: { minor: number; curren
   );
 }
 
-/** "£85.00 an hour": what an hour of anybody's usual work on a project sells for now; that there is none, where there is none. */
-function usualRate(pricer: Pricer, projectId: Id): string {
-  const line = pricer.rates.usualOn(projectId, dayOf(Date.now(), pricer.book.workspace.zone));
-  if (line) return showRate(line);
-  // Rates may be said by person, role or service alone.
-  return pricer.book.rateLines.length === 0 ? 'no rate yet' : '';
-}
-
 interface NameCellProps {
   pricer: Pricer;
   row: TreeRow;
@@ -268,7 +261,7 @@ function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps 
   );
   return (
     <AddLine
-      label="Add a project"
+      label={parentId === null ? 'Add a project' : 'Add a part'}
       button={parentId === null ? 'Add the project' : 'Add the part'}
       fields={[
         { key: 'name', label: parentId === null ? 'New project' : 'New part', className: 'min-w-44 flex-1' },
@@ -285,6 +278,7 @@ function AddProject({ pricer, clientId, parentId = null, count }: ProjectsProps 
           : []),
       ]}
       autoFocus={fresh}
+      folded={parentId !== null && count > 0}
       add={add}
     />
   );

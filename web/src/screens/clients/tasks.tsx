@@ -62,7 +62,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     {
       key: 'stage',
       head: 'Stage',
-      width: '120px',
+      width: '108px',
       wideOnly: true,
       cell: (task) => (
         <Select
@@ -78,7 +78,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     {
       key: 'estimate',
       head: 'Estimate',
-      width: '92px',
+      width: '80px',
       align: 'end',
       cell: (task) =>
         task.estimate === null ? (
@@ -95,7 +95,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     {
       key: 'hours',
       head: 'Hours',
-      width: '92px',
+      width: '88px',
       align: 'end',
       cell: figure(({ seconds }, task) => (
         <Link tabIndex={-1} to={`/time?task=${task.id}&from=2000-01-01`} title={`The time on ${task.name}`}>
@@ -106,7 +106,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     {
       key: 'left',
       head: 'Left',
-      width: '92px',
+      width: '80px',
       align: 'end',
       wideOnly: true,
       cell: figure(({ seconds }, task) => <Left estimate={task.estimate} used={seconds} />),
@@ -117,7 +117,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
           {
             key: 'worth',
             head: 'Worth',
-            width: '104px',
+            width: '96px',
             align: 'end',
             wideOnly: true,
             cell: figure(({ worth }) => <Money minor={worth} currency={currency} />),
@@ -127,7 +127,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       key: 'record',
       head: 'Record',
       quietHead: true,
-      width: '118px',
+      width: '112px',
       align: 'end',
       cell: (task) =>
         whyTaskClosed(pricer, task) ? null : (
@@ -142,7 +142,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       key: 'finish',
       head: 'Finish',
       quietHead: true,
-      width: '98px',
+      width: '88px',
       align: 'end',
       wideOnly: true,
       cell: (task) =>
@@ -167,6 +167,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       {logging && <LogTime {...{ pricer, project }} task={logging} onClose={() => setLogging(null)} />}
       <AddLine
         label="Add a task"
+        folded={tasks.length > 0}
         button="Add the task"
         fields={[
           { key: 'name', label: 'New task', className: 'min-w-44 flex-1' },

@@ -26,7 +26,7 @@ export function Logo({ workspace }: { workspace: Workspace }) {
   };
   return (
     <div className="md:col-span-2">
-      <div className="mb-1 text-xs font-semibold text-soft">Logo</div>
+      <h2 className="mb-1 text-xs font-semibold text-soft">Logo</h2>
       <div className="flex flex-wrap items-center gap-4">
         {logo && (
           <img

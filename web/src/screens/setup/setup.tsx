@@ -1,7 +1,15 @@
-import { useParams } from 'react-router';
+import { nextSeq, type Pricer } from '@half-penny/core/billing';
+import { useEffect, useState, type ReactNode } from 'react';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
+import { useInvoices } from '../../data/billing';
+import { useToday } from '../../data/queries';
+import { useSession } from '../../data/session';
+import { useUnsaved } from '../../data/storage';
+import { TextField } from '../../parts/field';
+import { keyTable } from '../../parts/keys';
 import { Loading, Page } from '../../parts/page';
-import { PartsNav } from '../../parts/parts-nav';
+import { useAppSelector } from '../../state/store';
 import { Bookkeeping } from './bookkeeping';
 import { Data } from './data';
 import { Invoicing } from './invoicing';
@@ -12,31 +20,169 @@ import { Studio } from './studio';
 import { Recording } from './recording';
 import { Rounding } from './rounding';
 import { ServicesAndStages } from './services-and-stages';
+import { findSettings, partNames, setupGroups, type SetupPart } from './settings';
+import { stateLines } from './state-lines';
 import { StudioRates } from './studio-rates';
+import { toSetting, type SettingSought } from './to-setting';
 
-const parts = [
-  { path: 'studio', name: 'Studio', of: Studio },
-  { path: 'people', name: 'People', of: People },
-  { path: 'rates', name: 'Rates', of: StudioRates },
-  { path: 'services', name: 'Services and stages', of: ServicesAndStages },
-  { path: 'recording', name: 'Recording', of: Recording },
-  { path: 'rounding', name: 'Rounding', of: Rounding },
-  { path: 'invoicing', name: 'Invoicing', of: Invoicing },
-  { path: 'bookkeeping', name: 'Bookkeeping', of: Bookkeeping },
-  { path: 'looks', name: 'Looks', of: Looks },
-  { path: 'keys', name: 'Keys', of: Keys },
-  { path: 'data', name: 'Your data', of: Data },
-] as const;
+const parts: Record<SetupPart, (props: { pricer: Pricer }) => ReactNode> = {
+  studio: Studio,
+  people: People,
+  rates: StudioRates,
+  services: ServicesAndStages,
+  recording: Recording,
+  rounding: Rounding,
+  invoicing: Invoicing,
+  bookkeeping: Bookkeeping,
+  looks: Looks,
+  keys: Keys,
+  data: Data,
+};
+
+const isPart = (path: string | undefined): path is SetupPart => path !== undefined && path in parts;
 
 /** Set once, right everywhere: the studio and the rules that hold for everything in it. */
 export default function Setup() {
   const { part } = useParams();
   const pricer = usePricer();
-  const { of: Part, name } = parts.find((each) => each.path === part) ?? parts[0];
+  if (!isPart(part)) {
+    return <Page title="Setup">{pricer ? <Contents pricer={pricer} current={null} /> : <Loading />}</Page>;
+  }
+  const Part = parts[part];
   return (
-    <Page title="Setup" aside={name}>
-      <PartsNav label="Parts of Setup" base="/setup" parts={parts} current={part} />
-      {pricer ? <Part pricer={pricer} /> : <Loading />}
+    <Page
+      title={partNames[part]}
+      aside={
+        <Link to="/setup" className="hover:text-ink hover:underline">
+          in Setup
+        </Link>
+      }
+    >
+      {pricer ? (
+        <div className="gap-8 xl:grid xl:grid-cols-[216px_minmax(0,1fr)]">
+          <div className="max-xl:hidden">
+            <Contents pricer={pricer} current={part} />
+          </div>
+          <Sought>
+            <Part pricer={pricer} />
+          </Sought>
+        </div>
+      ) : (
+        <Loading />
+      )}
     </Page>
   );
+}
+
+/** Brings what was looked for into view, once it is there. */
+function Sought({ children }: { children: ReactNode }) {
+  const { state, key } = useLocation();
+  const { sought } = (state ?? {}) as Partial<SettingSought>;
+  useEffect(() => (sought ? toSetting(sought) : undefined), [sought, key]);
+  return <div className="min-w-0">{children}</div>;
+}
+
+/** What can be set, by what it is about, with a search and how each part stands. Beside a part it is narrow. */
+function Contents({ pricer, current }: { pricer: Pricer; current: SetupPart | null }) {
+  const [typed, setTyped] = useState('');
+  const navigate = useNavigate();
+  const found = findSettings(typed);
+  const wide = current === null;
+  return (
+    <div>
+      <form
+        role="search"
+        aria-label="Settings"
+        className={wide ? 'mb-6 max-w-md' : 'mb-4'}
+        onSubmit={(event) => {
+          event.preventDefault();
+          const first = found[0];
+          if (first) void navigate(`/setup/${first.part}`, { state: { sought: first.name } });
+        }}
+      >
+        <TextField
+          label="Find a setting"
+          placeholder={wide ? 'Paper, tax, logo, breaks…' : 'Paper, tax, logo…'}
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+      </form>
+      {typed.trim() === '' ? (
+        <Groups {...{ pricer, current }} />
+      ) : (
+        <ul aria-label="Found" className={wide ? 'max-w-md' : ''}>
+          {found.map(({ part, name }) => (
+            <li key={`${part} ${name}`} className="border-b border-rule first:border-t">
+              <Link
+                to={`/setup/${part}`}
+                state={{ sought: name } satisfies SettingSought}
+                className="flex flex-wrap justify-between gap-x-3 px-2 py-1.5 hover:bg-time-ground"
+              >
+                <span className="text-time">{name}</span>
+                <span className="text-xs leading-5 text-soft">{partNames[part]}</span>
+              </Link>
+            </li>
+          ))}
+          {found.length === 0 && <li className="text-soft">Nothing is called like that here.</li>}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function Groups({ pricer, current }: { pricer: Pricer; current: SetupPart | null }) {
+  const lines = useStateLines(pricer);
+  const wide = current === null;
+  return (
+    <nav aria-label="Parts of Setup" className={wide ? 'grid gap-x-10 gap-y-6 md:grid-cols-2' : 'flex flex-col gap-4'}>
+      {setupGroups.map(({ name, parts: own }) => (
+        <section key={name} aria-label={name}>
+          <h2 className={`border-b border-ink pb-1 text-soft ${wide ? 'text-sm' : 'text-xs'}`}>{name}</h2>
+          <ul>
+            {own.map((part) => (
+              <li
+                key={part}
+                className={`relative border-b border-rule hover:bg-time-ground ${wide ? 'px-2 py-2' : 'py-1.5 pl-2'} ${part === current ? 'border-l-[3px] border-l-time' : ''}`}
+              >
+                <Link
+                  to={`/setup/${part}`}
+                  aria-current={part === current ? 'page' : undefined}
+                  aria-describedby={`state-${part}`}
+                  className={`after:absolute after:inset-0 ${part === current ? 'font-bold text-time' : wide ? 'font-semibold' : ''}`}
+                >
+                  {partNames[part]}
+                </Link>
+                <span
+                  id={`state-${part}`}
+                  className={`written block text-soft ${wide ? 'text-sm' : 'clamp-2 text-xs'}`}
+                >
+                  {lines[part]}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </nav>
+  );
+}
+
+function useStateLines(pricer: Pricer): Record<SetupPart, string> {
+  const today = useToday();
+  const invoices = useInvoices();
+  const { memberId } = useSession();
+  const theme = useAppSelector((state) => state.shell.theme);
+  const unsaved = useUnsaved(0);
+  return stateLines({
+    pricer,
+    today,
+    memberId,
+    nextSeq: nextSeq(
+      (invoices ?? []).map(({ invoice }) => invoice),
+      pricer.book.workspace.firstNumber,
+    ),
+    theme: theme === 'system' ? 'as the system' : theme,
+    keys: Object.keys(keyTable).length,
+    unsaved: unsaved && (unsaved.ever ? unsaved.changes : null),
+  });
 }
