@@ -23,6 +23,7 @@ export const decimalPattern = /^-?(0|[1-9]\d{0,8})(\.\d{0,3}[1-9])?$/;
 export function readDecimal(text: string, what = 'number'): Decimal {
   const plain = fromStyle(text)
     .trim()
+    .replace(/^−/, '-')
     .replace(
       /^([+-]?\d{1,3})((?:[, ]\d{3})+)(?=\.|$)/,
       (_, head: string, rest: string) => head + rest.replace(/[, ]/g, ''),
@@ -68,9 +69,9 @@ export function fromScaled(scaled: number): Decimal {
   return (scaled < 0 ? '-' : '') + whole + (fraction ? `.${fraction}` : '');
 }
 
-/** A decimal for reading: at least `digits` places ("78" → "78.00", "0.0125" stays). */
+/** A decimal for reading: at least `digits` places ("78" → "78.00", "0.0125" stays), with a true minus. */
 export function showDecimal(decimal: Decimal, digits: number, style?: NumberStyle): string {
-  const [whole, fraction = ''] = decimal.split('.');
+  const [whole, fraction = ''] = decimal.replace('-', '−').split('.');
   const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
   const places = fraction.padEnd(digits, '0');
   return inStyle(places ? `${grouped}.${places}` : grouped, style);

@@ -37,14 +37,14 @@ export function useTallies(pricer: Pricer, rows: WorkRows | undefined): TalliedW
 
 /** Where budgets stand today. */
 export function useStandings(
-  pricer: Pricer,
+  pricer: Pricer | undefined,
   rows: WorkRows | undefined,
   wanted: (budget: Budget) => boolean,
 ): BudgetStanding[] {
   const today = useToday();
   return useMemo(
     () =>
-      rows
+      rows && pricer
         ? rows.budgets
             .filter(wanted)
             .map((budget) => standingOfBudget(pricer, budget, rows.entries, rows.allocations, today))

@@ -2,12 +2,14 @@ import {
   FactStore,
   choicesOf,
   OpenReport,
+  smallPicture,
   wordOf,
   type ReportResult,
   type BaseMeasure,
   type FieldName,
   type Noticed,
   type ReportQuery,
+  type SmallPicture,
 } from '@half-penny/core/reports';
 import type { JournalRow } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
@@ -81,6 +83,14 @@ class Desk {
     }
     this.#open = { question, report };
     return report.answer();
+  }
+
+  /** A question beside the report that is open, which stays open. */
+  picture(question: ReportQuery): SmallPicture | null {
+    const { words, days, table } = this.#facts!;
+    const report = new OpenReport(words, days, question);
+    for (const _ of report.run(table));
+    return smallPicture(report.answer());
   }
 
   /** What is behind a figure of the report that is open: the sources and what each brings, latest first. */
@@ -194,6 +204,7 @@ const work = {
   },
   ask: (question: ReportQuery, onProgress: (share: number) => void): Promise<ReportResult> =>
     now().inTurn(() => now().ask(question, onProgress)),
+  picture: (question: ReportQuery): Promise<SmallPicture | null> => now().inTurn(async () => now().picture(question)),
   /** The open report as it is now. */
   again: (): Promise<ReportResult | null> => now().inTurn(async () => now().answer()),
   behind: (path: readonly string[], column: string | null, most: number): Promise<{ rows: Behind[]; more: boolean }> =>

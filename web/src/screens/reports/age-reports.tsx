@@ -11,6 +11,7 @@ import { Link } from 'react-router';
 import { useInvoices, useToBill } from '../../data/billing';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
+import { SideScroll } from '../../parts/side-scroll';
 import { Loading, Page, Section } from '../../parts/page';
 import { Tallies } from '../../parts/tallies';
 import { TakeOutTable } from './table-out';
@@ -85,7 +86,7 @@ function Ages({ label, rows, home, ahead, to, empty }: AgesProps) {
     },
   ];
   return (
-    <div className="overflow-x-auto">
+    <SideScroll label={`${label}, the table`}>
       <div className="min-w-[760px]">
         <Ledger
           label={label}
@@ -97,7 +98,7 @@ function Ages({ label, rows, home, ahead, to, empty }: AgesProps) {
           empty={empty}
         />
       </div>
-    </div>
+    </SideScroll>
   );
 }
 
@@ -173,7 +174,7 @@ export function OwedReport({ pricer, today }: StandingProps) {
         />
       </Section>
       <Section title="Days to pay">
-        <div className="overflow-x-auto">
+        <SideScroll label="Days to pay, the table">
           <div className="min-w-[600px]">
             <Ledger
               label="Days to pay"
@@ -196,7 +197,7 @@ export function OwedReport({ pricer, today }: StandingProps) {
               empty="No invoice has been paid in full yet."
             />
           </div>
-        </div>
+        </SideScroll>
       </Section>
     </Page>
   );

@@ -169,7 +169,7 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
         <>
           {answer.definition.chart && (
             <Suspense fallback={<Loading />}>
-              <ReportChart answer={answer} style={style} />
+              <ReportChart pricer={pricer} answer={answer} style={style} />
             </Suspense>
           )}
           <ReportTable answer={answer} style={style} onPress={setPressed} />

@@ -12,6 +12,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { clipped } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
+import { SideScroll } from '../../parts/side-scroll';
 
 /** A line of the table, with its place in the answer. */
 interface Line extends AnswerRow {
@@ -94,7 +95,7 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
     {
       key: 'name',
       head: answer.definition.rows.map((name) => fields[name].label).join(' / '),
-      width: 'minmax(200px,1.6fr)',
+      width: `minmax(${NAME_WIDTH}px,1.6fr)`,
       cell: (line) => (
         <span className="flex min-w-0 items-start gap-1" style={{ paddingLeft: `${(line.depth - 1) * 18}px` }}>
           {line.hasParts ? (
@@ -118,8 +119,8 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
     ...figures,
   ];
   return (
-    <div className="overflow-x-auto">
-      <div style={{ minWidth: `${200 + figures.length * 92}px` }}>
+    <SideScroll label="The report’s table">
+      <div style={{ minWidth: `${NAME_WIDTH + figures.reduce((sum, { width }) => sum + leastOf(width), 0)}px` }}>
         <Ledger
           label="Report"
           rows={shown}
@@ -133,9 +134,14 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
           empty="Nothing matches. Try another period, or fewer conditions."
         />
       </div>
-    </div>
+    </SideScroll>
   );
 });
+
+const NAME_WIDTH = 200;
+
+/** The least that a column of "minmax(104px,0.5fr)" is wide, in pixels. */
+const leastOf = (width: string): number => Number(/\d+/.exec(width)![0]);
 
 const idOf = (line: Line): string => JSON.stringify(line.path);
 
@@ -183,7 +189,7 @@ function Figure({ answer, measure, row, column, style, of, onPress }: FigureProp
     >
       {list.map(({ currency, now, before }) => (
         <span key={currency} className={now ? 'font-semibold' : 'font-normal text-soft'}>
-          {show(now, currency)}
+          {kind === 'length' && style === 'h:mm' && now !== null ? <ShortLength seconds={now} /> : show(now, currency)}
           {answer.before && column === answer.columns.length - 1 && (
             <span className="block text-xs font-normal text-soft">
               {before === null ? '–' : `was ${show(before, currency)}`}
@@ -192,5 +198,16 @@ function Figure({ answer, measure, row, column, style, of, onPress }: FigureProp
         </span>
       ))}
     </button>
+  );
+}
+
+/** Hours and minutes, with seconds small: they matter only where figures are added up. */
+function ShortLength({ seconds }: { seconds: number }) {
+  const [hours, minutes, rest] = showFigure(seconds, 'length', '', 'h:mm').split(':');
+  return (
+    <>
+      {`${hours}:${minutes}`}
+      <span className="inline-block w-[1.9em] text-left text-[10px] font-normal text-soft">{rest && `:${rest}`}</span>
+    </>
   );
 }

@@ -1,10 +1,10 @@
 import { useAll } from '../../data/read';
-import { readyMade } from '@half-penny/core/reports';
 import { Fault, type Report } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
 import { readReport } from '@half-penny/formats/reports';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { usePricer } from '../../data/book';
 import { useToday } from '../../data/queries';
 import { isReportDue } from '../../data/report-due';
 import { useChanges } from '../../data/session';
@@ -13,38 +13,12 @@ import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page, Section } from '../../parts/page';
 import { inAddress } from './address';
+import { ReadyMadeReports, useReportPictures } from './ready-made-reports';
+import { SmallChart } from './small-chart';
 
 const MOST_BYTES = 1_000_000;
 
-/** Reports that are no question of the builder’s. */
-const standings = [
-  {
-    to: '/time',
-    name: 'All time',
-    says: 'Every entry in one list: to bill, on a draft, invoiced, paid or written off.',
-  },
-  {
-    to: 'standing/burn',
-    name: 'Budget burn',
-    says: 'What is used of each budget, and when it is used up at this pace.',
-  },
-  { to: 'standing/to-bill', name: 'To bill, by age', says: 'How long ago the work was done that is not invoiced yet.' },
-  {
-    to: 'standing/owed',
-    name: 'Owed to us, by age',
-    says: 'What clients owe, how late it is, and how many days they take to pay.',
-  },
-  {
-    to: 'standing/lost',
-    name: 'What was lost',
-    says: 'Time never placed, write-downs, hours above caps, and rounding.',
-  },
-  {
-    to: 'standing/words',
-    name: 'Attention by words in titles',
-    says: 'How long each word stood in the title of what was in front, by this computer’s trail.',
-  },
-];
+const NONE: readonly Report[] = [];
 
 /** Reports that are kept, those that come with the product, and a question of one's own. */
 export default function Reports() {
@@ -53,6 +27,8 @@ export default function Reports() {
   const navigate = useNavigate();
   const kept = useAll('reports');
   const [fault, setFault] = useState<string>();
+  const pictures = useReportPictures(kept ?? NONE, today);
+  const style = usePricer()?.book.workspace.lengthStyle ?? 'h:mm';
   if (!kept) return <Loading />;
   const takeIn = async (file: File) => {
     try {
@@ -74,6 +50,13 @@ export default function Reports() {
           {row.name}
         </Link>
       ),
+    },
+    {
+      key: 'picture',
+      head: 'In small',
+      quietHead: true,
+      width: '112px',
+      cell: (row) => <SmallChart picture={pictures.get(row.id)} style={style} />,
     },
     {
       key: 'ready',
@@ -134,21 +117,7 @@ export default function Reports() {
           empty="Nothing is kept yet. Open a report below, make it yours, and keep it: next month it is one press."
         />
       </Section>
-      <Section title="Ready-made">
-        <ul className="grid gap-x-8 border-t border-ink md:grid-cols-2">
-          {[...readyMade.map((each) => ({ ...each, to: `made/${each.key}` })), ...standings].map((each) => (
-            <li key={each.to} className="border-b border-rule py-2">
-              <Link
-                to={each.to.startsWith('/') ? each.to : `/reports/${each.to}`}
-                className="font-semibold text-time hover:underline"
-              >
-                {each.name}
-              </Link>
-              <p className="text-sm text-soft">{each.says}</p>
-            </li>
-          ))}
-        </ul>
-      </Section>
+      <ReadyMadeReports pictures={pictures} style={style} />
     </Page>
   );
 }

@@ -28,7 +28,7 @@ export interface Asked {
   again(): void;
 }
 
-interface Who {
+export interface Who {
   pricer: Pricer;
   /** Whose trail this computer has; nobody's where undefined. */
   member: Member | undefined;
@@ -37,7 +37,11 @@ interface Who {
 const YEAR = 366;
 
 /** What the trail knows for a question; null where it does not ask. What is older than a year the trail has mostly forgotten. */
-async function noticedFor(definition: Definition, runOn: Day, { pricer, member }: Who): Promise<Noticed[] | null> {
+export async function noticedFor(
+  definition: Definition,
+  runOn: Day,
+  { pricer, member }: Who,
+): Promise<Noticed[] | null> {
   if (!asksTrail(definition) || !member) return null;
   const range = rangeOf(definition.when, runOn, pricer.book.workspace);
   const { from: first, to } = range ?? { from: addDays(runOn, -YEAR), to: runOn };
