@@ -3,6 +3,7 @@ export * from './attention';
 export * from './byte-tables/trail-arrays';
 export * from './documents';
 export * from './features';
+export * from './habits';
 export * from './likeness';
 export * from './look-back';
 export * from './note';

@@ -1,15 +1,8 @@
-import { minuteOf, weekdayOf, type Zone } from '../time/day';
+import { weekdayOf, type Zone } from '../time/day';
 import type { Stretch } from './stretch';
 import { wordsOf } from './features';
+import { byHour, type WeightGroup } from './habits';
 import { documentName } from './subject';
-
-/** A weight group: jobs, and how much an hour of them counts, in percent. */
-export interface WeightGroup {
-  id: string;
-  name: string;
-  percent: number;
-  projectIds: readonly string[];
-}
 
 /** What time is told by when looking back. */
 export const lookingAt = ['job', 'program', 'site', 'document', 'folder', 'person', 'word'] as const;
@@ -56,16 +49,24 @@ export function heatMap(stretches: readonly Stretch[], zone: Zone): number[][] {
   const map = Array.from({ length: 7 }, () => new Array<number>(24).fill(0));
   for (const stretch of stretches) {
     const line = map[weekdayOf(stretch.day) - 1]!;
-    for (const span of stretch.spans) {
-      for (let at = span.start; at < span.end;) {
-        const minute = minuteOf(at, zone);
-        const next = Math.min(span.end, at + (60 - (minute % 60)) * 60_000 - (at % 60_000));
-        line[Math.floor(minute / 60)]! += next - at;
-        at = next;
-      }
-    }
+    for (const { hour, ms } of byHour(stretch.spans, zone)) line[hour]! += ms;
   }
   return map;
+}
+
+/** The stretches that a row of a list is made of, with the row's own time in each, latest first. */
+export function behindRow(
+  stretches: readonly Stretch[],
+  by: LookingAt,
+  key: string,
+  jobOf: (stretch: Stretch) => string,
+): { stretch: Stretch; seen: number }[] {
+  return stretches
+    .flatMap((stretch) => {
+      const seen = timeBy([stretch], by, jobOf).find((share) => share.key === key)?.seen ?? 0;
+      return seen > 0 ? [{ stretch, seen }] : [];
+    })
+    .sort((a, b) => b.stretch.spans[0]!.start - a.stretch.spans[0]!.start);
 }
 
 /** The weighted share: weighted time ÷ time in groups, in percent; null where no time belongs to a group. */

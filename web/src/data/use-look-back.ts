@@ -5,16 +5,22 @@ import { captureWork, type Looked } from '../workers/capture';
 import { useTrailVersion } from './trail';
 
 /** Where the time of some days went, by the trail of this browser; undefined while it is being summed. */
-export function useLookBack(from: Day, to: Day, zone: Zone, weights: Workspace['weights']): Looked | undefined {
+export function useLookBack(
+  from: Day,
+  to: Day,
+  zone: Zone,
+  weights: Workspace['weights'],
+  only: string | null = null,
+): Looked | undefined {
   const version = useTrailVersion(boundsOfDay(from, zone).start, boundsOfDay(to, zone).end);
   const [looked, setLooked] = useState<Looked>();
   useEffect(() => {
     if (version === undefined) return;
     let left = false;
     void captureWork()
-      .lookBack({ from, to, zone }, weights)
+      .lookBack({ from, to, zone, only }, weights)
       .then((found) => !left && setLooked(found));
     return () => void (left = true);
-  }, [version, from, to, zone, weights]);
+  }, [version, from, to, zone, weights, only]);
   return looked;
 }

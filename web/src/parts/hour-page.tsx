@@ -9,6 +9,7 @@ import {
   type Zone,
 } from '@half-penny/core/time';
 import { useRef } from 'react';
+import { runKey } from './keys';
 
 const looks = {
   recorded: { name: 'recorded', ground: 'bg-time' },
@@ -35,6 +36,8 @@ interface HourPageProps {
   onSelect: (id: string) => void;
   /** Sweeping over parts with the pointer held down selects all of them. */
   onSelectMany?: (ids: string[]) => void;
+  /** Where it is worked with, and not only looked at. */
+  large?: boolean;
 }
 
 const HOUR_MS = 3_600_000;
@@ -64,15 +67,46 @@ function linesOf(day: Day, zone: Zone, busy: readonly Interval[]): Line[] {
   return lines.slice(first, last + 1);
 }
 
-/** A day as ruled lines, one an hour, minutes left to right, minutes with something in them at the end of each. */
-export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany }: HourPageProps) {
+const keyOf = ({ id, span }: { id: string; span: Interval }): string => `${id} ${span.start}`;
+
+/** A day as ruled lines, one an hour, minutes left to right, minutes with something in them at the end of each.
+ * One piece is in the order of the tab key; from there arrows go from piece to piece, and with Shift select. */
+export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany, large = false }: HourPageProps) {
   const swept = useRef<Set<string> | null>(null);
   const sweep = (id: string) => {
     swept.current?.add(id);
     if (swept.current && swept.current.size > 1) onSelectMany?.([...swept.current]);
   };
+  const pieces = useRef(new Map<string, HTMLButtonElement>());
+  const anchor = useRef<number | null>(null);
+  const order = parts
+    .filter((part): part is HourPart & { id: string } => part.id !== null)
+    .toSorted((a, b) => a.span.start - b.span.start);
+  const at = Math.max(
+    0,
+    order.findIndex(({ id }) => id === selected),
+  );
+  const walk = (step: number, extend: boolean) => {
+    const next = Math.min(order.length - 1, Math.max(0, at + step));
+    const piece = order[next];
+    if (!piece) return;
+    anchor.current = extend ? (anchor.current ?? at) : null;
+    onSelect(piece.id);
+    if (anchor.current !== null) {
+      const [first, last] = [Math.min(anchor.current, next), Math.max(anchor.current, next)];
+      onSelectMany?.([...new Set(order.slice(first, last + 1).map(({ id }) => id))]);
+    }
+    pieces.current.get(keyOf(piece))?.focus();
+  };
+  const keys = {
+    'page.next': () => walk(1, false),
+    'page.before': () => walk(-1, false),
+    'page.selectNext': () => walk(1, true),
+    'page.selectBefore': () => walk(-1, true),
+  };
   const counted = parts.filter(({ look }) => look !== 'gap' && look !== 'away').map(({ span }) => span);
   const shown = [...new Set(parts.map((part) => part.look))];
+  const tall = large ? 'h-[16px]' : 'h-[10px]';
   const place = (part: Interval, line: Line) => ({
     left: `${((part.start - line.bounds.start) / HOUR_MS) * 100}%`,
     width: `${((part.end - part.start) / HOUR_MS) * 100}%`,
@@ -84,6 +118,7 @@ export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany }:
         className="flex flex-col gap-1 font-mono text-xs"
         onPointerUp={() => (swept.current = null)}
         onPointerLeave={() => (swept.current = null)}
+        onKeyDown={(event) => runKey(event, keys)}
       >
         {linesOf(day, zone, counted).map((line) => {
           const minutes = Math.round(
@@ -92,7 +127,7 @@ export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany }:
           return (
             <div key={line.bounds.start} className="grid grid-cols-[26px_1fr_26px] items-center">
               <span className="text-soft">{line.label}</span>
-              <div className="relative h-[14px] border-b border-strong">
+              <div className={`relative border-b border-strong ${large ? 'h-[20px]' : 'h-[14px]'}`}>
                 {parts.map(({ id, span, look, name }) => {
                   const part = clip(span, line.bounds);
                   if (!part) return null;
@@ -104,14 +139,18 @@ export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany }:
                         key={`${look} ${span.start}`}
                         style={style}
                         title={name}
-                        className={`absolute top-[2px] h-[10px] min-w-[2px] ${ground}`}
+                        className={`absolute top-[2px] min-w-[2px] ${tall} ${ground}`}
                       />
                     );
                   return (
                     <button
                       key={`${id} ${span.start}`}
+                      ref={(node) => {
+                        // A piece over a full hour is drawn twice: the first of it has the focus.
+                        if (node && part.start === span.start) pieces.current.set(keyOf({ id, span }), node);
+                      }}
                       type="button"
-                      tabIndex={-1}
+                      tabIndex={order[at]?.id === id && part.start === span.start ? 0 : -1}
                       onClick={() => onSelect(id)}
                       onPointerDown={(event) => {
                         // A touch keeps its pointer otherwise, and no other part would notice it.
@@ -122,7 +161,7 @@ export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany }:
                       title={name.slice(0, 200)}
                       aria-label={`Show ${name.slice(0, 80)}`}
                       style={style}
-                      className={`absolute top-[2px] h-[10px] min-w-[2px] border-r border-sheet ${ground} ${id === selected ? 'outline-2 outline-money' : 'opacity-90 hover:opacity-100'}`}
+                      className={`absolute top-[2px] min-w-[2px] ${tall} border-r border-sheet ${ground} ${id === selected ? 'outline-2 outline-money' : 'opacity-90 hover:opacity-100'}`}
                     />
                   );
                 })}

@@ -13,6 +13,7 @@ const key = (where: string, does: string, ...press: [string, ...string[]]): KeyE
 const EVERYWHERE = 'Everywhere';
 const TILL = 'In the Till’s line';
 const TODAY = 'On an entry of Today';
+const PAGE = 'In the picture of a day';
 const SIFT = 'On Sift';
 const WEEK = 'In a cell of the week';
 const TABLE = 'In a table';
@@ -65,6 +66,11 @@ export const keyTable = {
   'sift.private': key(SIFT, 'Mark as private', 'v'),
   'sift.notWork': key(SIFT, 'Mark as not work', 'x'),
   'sift.reopen': key(SIFT, 'Open it again', 'u'),
+
+  'page.next': key(PAGE, 'On to the next piece', 'ArrowRight', 'ArrowDown'),
+  'page.before': key(PAGE, 'Back to the piece before', 'ArrowLeft', 'ArrowUp'),
+  'page.selectNext': key(PAGE, 'Select on to the next piece', 'Shift+ArrowRight', 'Shift+ArrowDown'),
+  'page.selectBefore': key(PAGE, 'Select back to the piece before', 'Shift+ArrowLeft', 'Shift+ArrowUp'),
 
   'week.addJob': key('On Week', 'Add a job', 'j'),
   'week.edit': key(WEEK, 'Edit; a figure begins at once', 'Enter', 'F2'),

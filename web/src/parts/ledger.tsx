@@ -69,6 +69,8 @@ interface LedgerProps<Row> {
   /** Another ground for rows of another kind. */
   tone?: (row: Row) => string;
   footLabel?: ReactNode;
+  /** Rows of two lines that many are to be seen of. */
+  dense?: boolean;
 }
 
 // Only long ledgers need what renders them in part.
@@ -212,6 +214,7 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
         selected={selection ? selection.selected.has(rowId(row)) : null}
         selectable={canSelect(index)}
         marked={props.marked?.(row) ?? false}
+        dense={props.dense ?? false}
         tone={props.tone?.(row) ?? ''}
         onToggle={(range) => toggleRow(index, range)}
         onFocus={(column) => {
@@ -315,6 +318,7 @@ interface LedgerRowProps<Row> {
   selectable: boolean;
   marked: boolean;
   tone: string;
+  dense: boolean;
   onToggle: (range: boolean) => void;
   onFocus: (column: number) => void;
   onEdit: (column: number) => void;
@@ -360,7 +364,7 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
               props.onFocus(place);
               if (!(event.target as HTMLElement).closest('button, a, input')) props.onEdit(place);
             }}
-            className={`min-w-0 px-2 py-2 ${alignment(column)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
+            className={`min-w-0 px-2 ${props.dense ? 'py-1' : 'py-2'} ${alignment(column)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
           >
             {edited ? (
               // The row keeps its height: what is pressed below stays under the pointer while the field closes.

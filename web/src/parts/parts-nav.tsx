@@ -6,14 +6,17 @@ export function PartsNav({
   base,
   parts,
   current,
+  bare = false,
 }: {
   label: string;
   base: string;
   parts: readonly { path: string; name: string }[];
   current: string | undefined;
+  /** Beside a title, without a rule below it. */
+  bare?: boolean;
 }) {
   return (
-    <nav aria-label={label} className="mb-6 flex flex-wrap gap-x-5 gap-y-1 border-b border-ink pb-2">
+    <nav aria-label={label} className={`flex flex-wrap gap-x-5 gap-y-1 ${bare ? '' : 'mb-6 border-b border-ink pb-2'}`}>
       {parts.map((part, index) => (
         <NavLink
           key={part.path}

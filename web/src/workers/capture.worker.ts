@@ -1,8 +1,10 @@
 import {
   attentionOf,
+  behindRow,
   documentTimes,
   featuresOf,
   formStretches,
+  habitsOf,
   hasSoundTimes,
   heatMap,
   jobKeyOf,
@@ -10,24 +12,38 @@ import {
   Likeness,
   lookingAt,
   offerDay,
+  pageInSmall,
   RuleBook,
   timeBy,
+  timeTakers,
   TrailArrays,
+  usualDay,
   weightedShare,
   type DayOfStretches,
   type DocumentTime,
+  type Habits,
   type LookingAt,
+  type PageInSmall,
   type Placing,
   type PlacingRule,
   type Share,
   type SiftBook,
   type SiftRow,
   type Stretch,
+  type Taker,
   type WeightGroup,
 } from '@half-penny/core/capture';
 import { shareOut } from '@half-penny/core/money';
 import type { Noticed } from '@half-penny/core/reports';
-import { boundsOfDay, type Day, type Interval, type Zone } from '@half-penny/core/time';
+import {
+  addDays,
+  boundsOfDay,
+  daysBetween,
+  type Day,
+  type Instant,
+  type Interval,
+  type Zone,
+} from '@half-penny/core/time';
 import { readActivityLines, type LinesRead } from '@half-penny/formats/activity';
 import { expose } from 'comlink';
 import { deviceOfFile, keepActivities, readSettings, trail } from '../data/trail';
@@ -53,11 +69,36 @@ export interface SiftDay {
   hidden: number;
 }
 
+/** What one looks back on. */
+export interface LookBackQuery extends Pick<SiftQuery, 'from' | 'to' | 'zone'> {
+  /** Only what is on this project, "not work" or "not placed"; everything where null. */
+  only: string | null;
+}
+
 export interface Looked {
   by: Record<LookingAt, Share[]>;
   heat: number[][];
   seen: number;
   spent: { percent: number | null; groups: { id: string; seen: number }[] };
+  /** The last days of it, up to seven, each in small. */
+  pages: PageInSmall[];
+  habits: Habits;
+  takers: Taker[];
+  /** What it can be narrowed to: projects, "not work" and "not placed", of everything that was seen; the most first. */
+  narrow: { key: string; seen: number }[];
+  /** The same number of days before; of one day a usual day of the four weeks before it. */
+  against: { from: Day; to: Day; days: number; seen: number; jobs: ReadonlyMap<string, number> };
+}
+
+/** What is behind a row of a list: a stretch, with the row's own time in it. */
+export interface BehindRow {
+  id: string;
+  day: Day;
+  start: Instant;
+  end: Instant;
+  seen: number;
+  job: string;
+  name: string;
 }
 
 export interface RuleEffect {
@@ -140,6 +181,32 @@ function noticedOf(
   });
 }
 
+/** A usual day is one of so many days before. */
+const USUAL_DAYS = 28;
+/** So many days are drawn in small. */
+const PAGES = 7;
+const MOST_TAKERS = 8;
+
+const jobOf = (stretch: Stretch): string => (stretch.outcome ? jobKeyOf(stretch.outcome) : 'not placed');
+const projectOf = (stretch: Stretch): string | null =>
+  stretch.outcome?.act === 'place' ? stretch.outcome.projectId : null;
+const narrowKeyOf = (stretch: Stretch): string => projectOf(stretch) ?? jobOf(stretch);
+
+function narrowOf(stretches: readonly Stretch[]): Looked['narrow'] {
+  const sums = new Map<string, number>();
+  for (const stretch of stretches) {
+    const key = narrowKeyOf(stretch);
+    sums.set(key, (sums.get(key) ?? 0) + stretch.seen);
+  }
+  return [...sums].map(([key, seen]) => ({ key, seen })).sort((a, b) => b.seen - a.seen);
+}
+
+/** What most of a stretch was, by name. */
+function nameOfSubject({ evidence }: Stretch): string {
+  const subject = evidence[0]?.subject;
+  return subject ? subject.file.slice(subject.file.lastIndexOf('/') + 1) || subject.title || subject.program : '';
+}
+
 const work = {
   /** Stretches of days, each with what is likely of it. */
   async sift(query: SiftQuery): Promise<SiftDay[]> {
@@ -160,20 +227,69 @@ const work = {
   },
 
   /** Time by what it was spent on, over all that was seen, whatever was recorded. */
-  async lookBack(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>, groups: readonly WeightGroup[]): Promise<Looked> {
-    const { days } = await formed(boundsOf(range), range.zone);
-    const stretches = days.flatMap((day) => day.stretches).filter((each) => each.outcome?.act !== 'private');
-    const jobOf = (stretch: Stretch) => (stretch.outcome ? jobKeyOf(stretch.outcome) : 'not placed');
-    const projectOf = (stretch: Stretch) => (stretch.outcome?.act === 'place' ? stretch.outcome.projectId : null);
+  async lookBack({ from, to, zone, only }: LookBackQuery, groups: readonly WeightGroup[]): Promise<Looked> {
+    const length = daysBetween(from, to) + 1;
+    const before =
+      length === 1
+        ? { from: addDays(from, -USUAL_DAYS), to: addDays(from, -1) }
+        : { from: addDays(from, -length), to: addDays(from, -1) };
+    const { days } = await formed(boundsOf({ from: before.from, to, zone }), zone);
+    const shown = days.flatMap((day) => day.stretches).filter((each) => each.outcome?.act !== 'private');
+    const isWanted = (stretch: Stretch) => only === null || narrowKeyOf(stretch) === only;
+    const everything = shown.filter((each) => each.day >= from);
+    const stretches = everything.filter(isWanted);
     const spent = weightedShare(stretches, groups, projectOf);
+    const pageOf = (day: Day, of: readonly Stretch[]) =>
+      pageInSmall(
+        day,
+        of.filter((each) => each.day === day),
+        jobOf,
+      );
+    const pageDays = Math.min(length, PAGES);
+    const earlier = shown.filter((each) => each.day < from && isWanted(each));
+    const earlierDays = [...new Set(earlier.map(({ day }) => day))].map((day) => pageOf(day, earlier));
+    const whole = earlierDays.reduce((sum, { seen }) => sum + seen, 0);
     return {
       by: Object.fromEntries(
         lookingAt.map((by) => [by, timeBy(stretches, by, jobOf).slice(0, MOST_SHOWN)]),
       ) as Looked['by'],
-      heat: heatMap(stretches, range.zone),
+      heat: heatMap(stretches, zone),
       seen: stretches.reduce((sum, each) => sum + each.seen, 0),
       spent: { percent: spent.percent, groups: spent.groups.map(({ group, seen }) => ({ id: group.id, seen })) },
+      pages: Array.from({ length: pageDays }, (_, at) => pageOf(addDays(to, at + 1 - pageDays), stretches)),
+      habits: habitsOf(stretches, groups, zone),
+      takers: timeTakers(stretches, groups).slice(0, MOST_TAKERS),
+      narrow: narrowOf(everything),
+      against: {
+        ...before,
+        ...(length === 1
+          ? usualDay(earlierDays)
+          : {
+              days: earlierDays.length,
+              seen: whole,
+              jobs: new Map(timeBy(earlier, 'job', jobOf).map(({ key, seen }) => [key, seen])),
+            }),
+      },
     };
+  },
+
+  /** The stretches that a row of a list is made of, latest first. */
+  async behindRow({ from, to, zone, only }: LookBackQuery, by: LookingAt, key: string): Promise<BehindRow[]> {
+    const { days } = await formed(boundsOf({ from, to, zone }), zone);
+    const stretches = days
+      .flatMap((day) => day.stretches)
+      .filter((each) => each.outcome?.act !== 'private' && (only === null || narrowKeyOf(each) === only));
+    return behindRow(stretches, by, key, jobOf)
+      .slice(0, MOST_SHOWN)
+      .map(({ stretch, seen }) => ({
+        id: stretch.id,
+        day: stretch.day,
+        start: stretch.spans[0]!.start,
+        end: stretch.spans.at(-1)!.end,
+        seen,
+        job: jobOf(stretch),
+        name: nameOfSubject(stretch),
+      }));
   },
 
   /** What was in front, hour by hour, and how documents fared, day by day; of nothing that is private. */
@@ -266,6 +382,18 @@ const work = {
     });
     if (activities.length > 0) await keepActivities(deviceOfFile(file.name, activities), 1, activities);
     return read;
+  },
+
+  /** A stretch that is not placed by hand, to be given to a job. */
+  async stretchOf(
+    range: Pick<SiftQuery, 'from' | 'to' | 'zone'>,
+    id: string,
+  ): Promise<Pick<Placing, 'day' | 'spans' | 'features'>[]> {
+    const { days } = await formed(boundsOf(range), range.zone);
+    return days
+      .flatMap((day) => day.stretches)
+      .filter((stretch) => stretch.id === id && !stretch.placing?.outcome)
+      .map((stretch) => ({ day: stretch.day, spans: stretch.spans, features: featuresOf(stretch, range.zone) }));
   },
 
   /** Stretches of some days, not decided yet, of which most is of one of these: to be given to a job once. */

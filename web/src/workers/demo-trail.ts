@@ -18,12 +18,14 @@ import { newId } from '../data/registry';
 import { TrailDatabase, type DocumentOpenedFor } from '../data/trail-database';
 
 const ZONE = 'Europe/London';
-const LEARNED_DAYS = 10;
+const PLACED_DAYS = 20;
 const WATCHED_DAYS = 5;
+/** The story of the documents begins so many days into the month. */
+const STORY_BEFORE = 10;
 const SAID_BEFORE = 24 * 3_600_000;
 
 /**
- * Gives the demo its watched week, and what would have been learned from the two before it. A trail that holds anything already is a
+ * Gives the demo its watched week, and the month before it as it was placed: to be looked back on, and to be learned from. A trail that holds anything already is a
  * person's own and is left alone.
  */
 export async function fillDemoTrail(store: MemoryStore, workspaceId: string, now: number): Promise<void> {
@@ -31,12 +33,15 @@ export async function fillDemoTrail(store: MemoryStore, workspaceId: string, now
   try {
     if ((await trail.activities.count()) > 0 || (await trail.placings.count()) > 0) return;
     const today = dayOf(now, ZONE);
-    const days = workingDaysBefore(today, LEARNED_DAYS + WATCHED_DAYS);
+    const days = workingDaysBefore(today, PLACED_DAYS + WATCHED_DAYS);
     const outcomes = outcomesOf(store, workspaceId);
-    const placings = days.slice(0, LEARNED_DAYS).flatMap((day, turn) => placedDay(watchedDay(day, turn), outcomes));
-    const watched = days.slice(LEARNED_DAYS).flatMap((day, index) => watchedDay(day, LEARNED_DAYS + index));
-    if (weekdayOf(today) < 6) watched.push(...watchedDay(today, LEARNED_DAYS + WATCHED_DAYS));
-    const activities = watched.map(({ activity }) => activity).filter((each) => each.to <= now);
+    const byDay = days.map((day, turn) => watchedDay(day, turn - STORY_BEFORE));
+    const placings = byDay.slice(0, PLACED_DAYS).flatMap((watched) => placedDay(watched, outcomes));
+    if (weekdayOf(today) < 6) byDay.push(watchedDay(today, days.length - STORY_BEFORE));
+    const activities = byDay
+      .flat()
+      .map(({ activity }) => activity)
+      .filter((each) => each.to <= now);
     await trail.activities.bulkPut(activities.map((each, index) => ({ ...each, device: 'demo', seq: index + 1 })));
     await trail.placings.bulkPut(placings);
     await trail.openedFor.bulkPut(openedForOf(activities));

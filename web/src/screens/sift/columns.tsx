@@ -4,6 +4,8 @@ import { placeOn, type Outcome } from '@half-penny/core/capture';
 import { noJob, type Job } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { showAbout } from '@half-penny/core/money';
+import { showLength } from '@half-penny/core/time';
+import { Check, ChevronDown } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { CoinButton } from '../../parts/coin-button';
 import { Length, SoftLength, Worth } from '../../parts/figures';
@@ -12,7 +14,7 @@ import { JobLine } from '../../parts/jobs';
 import type { Column } from '../../parts/ledger';
 import { showSpan, showTime } from '../../parts/spans';
 import { Tallies } from '../../parts/tallies';
-import type { Acts } from './acts';
+import type { Acts, StretchLine } from './acts';
 import { reasonOf, showOutcome, sumOfEvidence } from './evidence';
 import type { SiftLine } from './use-sift';
 
@@ -21,21 +23,24 @@ interface ColumnsInput {
   member: Member;
   acts: Acts;
   lines: readonly SiftLine[];
-  /** The rows whose evidence is unfolded. */
   workspaceId: string;
+  /** What can be done with a row, at the row. */
+  menu: (line: StretchLine) => ReactNode;
 }
 
 const isPlaced = (line: SiftLine) => line.kind === 'stretch' && line.placed !== null;
 
 /** The columns of Sift: when, what was seen, where it goes, how long, what it is worth. */
-export function siftColumns({ pricer, member, acts, lines, workspaceId }: ColumnsInput): Column<SiftLine>[] {
+export function siftColumns({ pricer, member, acts, lines, workspaceId, menu }: ColumnsInput): Column<SiftLine>[] {
   const { lengthStyle, currency } = pricer.book.workspace;
   const placed = lines.filter((line) => line.kind === 'stretch').filter(isPlaced);
+  const isSettled = (line: StretchLine) => isPlaced(line) || line.posted !== null;
+  const sumOf = (of: (line: StretchLine) => number) => placed.reduce((sum, line) => sum + of(line), 0);
   return [
     {
       key: 'when',
       head: 'When',
-      width: '118px',
+      width: '76px',
       wideOnly: true,
       cell: (line) => (
         <span className="font-mono text-sm">
@@ -46,7 +51,7 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
     {
       key: 'what',
       head: 'What was seen',
-      width: 'minmax(0,1.4fr)',
+      width: 'minmax(0,1fr)',
       cell: (line) => {
         if (line.kind === 'away')
           return (
@@ -59,8 +64,8 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
         return (
           <>
             <Narrow>{whenOf(stretch.spans, member)}</Narrow>
-            <span className="written clamp-2">{note || <span className="text-soft italic">no sentence yet</span>}</span>
-            <span className="written clamp-2 text-xs text-soft">
+            <span className="written clamp-1">{note || <span className="text-soft italic">no sentence yet</span>}</span>
+            <span className="written clamp-1 text-xs text-soft">
               {stretch.evidence.length > 0 ? sumOfEvidence(stretch.evidence) : 'nobody was at the computer'}
               {overlap >= 1000 && (
                 <span className="text-attention">
@@ -81,68 +86,39 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
     {
       key: 'job',
       head: 'Place on',
-      width: 'minmax(0,1.3fr)',
+      width: 'minmax(0,1.1fr)',
       cell: (line) => <PlaceOn {...{ line, pricer, acts, workspaceId }} />,
     },
     {
       key: 'seen',
       head: 'Seen',
-      width: '74px',
+      width: '84px',
       align: 'end',
       cell: (line) =>
         line.kind === 'away' ? (
           <SoftLength seconds={Math.floor((line.span.end - line.span.start) / 1000)} style={lengthStyle} />
         ) : (
-          <Length seconds={Math.floor(line.row.stretch.seen / 1000)} style={lengthStyle} whole />
+          <>
+            <Length seconds={Math.floor(line.row.stretch.seen / 1000)} style={lengthStyle} whole />
+            {line.priced.price && (
+              <span className={`block text-xs whitespace-nowrap text-soft ${isSettled(line) ? '' : 'italic'}`}>
+                billed {showLength(line.priced.billed, lengthStyle)}
+              </span>
+            )}
+          </>
         ),
       foot: (
-        <Length
-          seconds={placed.reduce((sum, line) => sum + (line.kind === 'stretch' ? line.priced.entry.seconds : 0), 0)}
-          style={lengthStyle}
-          whole
-        />
+        <>
+          <Length seconds={sumOf(({ priced }) => priced.entry.seconds)} style={lengthStyle} whole />
+          <span className="block text-xs font-normal text-soft">
+            billed{' '}
+            {showLength(
+              sumOf(({ priced }) => (priced.price ? priced.billed : 0)),
+              lengthStyle,
+            )}
+          </span>
+        </>
       ),
-    },
-    {
-      key: 'rounded',
-      head: 'Rounded',
-      width: '76px',
-      align: 'end',
-      wideOnly: true,
-      cell: (line) =>
-        line.kind === 'stretch' && line.priced.price ? (
-          isPlaced(line) || line.posted ? (
-            <Length seconds={line.priced.billed} style={lengthStyle} whole />
-          ) : (
-            <SoftLength seconds={line.priced.billed} style={lengthStyle} />
-          )
-        ) : null,
-      foot: (
-        <Length
-          seconds={placed.reduce(
-            (sum, line) => sum + (line.kind === 'stretch' && line.priced.price ? line.priced.billed : 0),
-            0,
-          )}
-          style={lengthStyle}
-          whole
-        />
-      ),
-    },
-    {
-      key: 'billable',
-      head: 'Billable',
-      quietHead: true,
-      width: '38px',
-      align: 'center',
-      wideOnly: true,
-      cell: (line) =>
-        line.kind === 'stretch' && isPlaced(line) && !line.posted && pricer.clientOf(line.placed!.projectId) ? (
-          <CoinButton
-            seconds={line.priced.entry.seconds}
-            billableSeconds={line.priced.entry.billableSeconds}
-            save={async (billableSeconds) => acts.bill(line, billableSeconds)}
-          />
-        ) : null,
     },
     {
       key: 'worth',
@@ -160,12 +136,21 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
             </span>
           );
         return (
-          <Worth
-            amount={amount}
-            currency={price.currency}
-            of={line.row.note}
-            working={() => explainPriced(pricer, line.priced)}
-          />
+          <span className="inline-flex items-center gap-1.5">
+            {!line.posted && pricer.clientOf(line.placed!.projectId) && (
+              <CoinButton
+                seconds={line.priced.entry.seconds}
+                billableSeconds={line.priced.entry.billableSeconds}
+                save={async (billableSeconds) => acts.bill(line, billableSeconds)}
+              />
+            )}
+            <Worth
+              amount={amount}
+              currency={price.currency}
+              of={line.row.note}
+              working={() => explainPriced(pricer, line.priced)}
+            />
+          </span>
         );
       },
       foot: (
@@ -179,6 +164,14 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId }: Column
           )}
         />
       ),
+    },
+    {
+      key: 'acts',
+      head: 'Do',
+      quietHead: true,
+      width: '36px',
+      align: 'center',
+      cell: (line) => (line.kind === 'stretch' && line.posted === null ? menu(line) : null),
     },
   ];
 }
@@ -259,27 +252,47 @@ function PlaceOn({
       </JobPicker>
     );
   }
+  if (placed) {
+    return (
+      <>
+        <JobPicker pricer={pricer} value={placed} label="Job" onPick={pick} />
+        <span className="written clamp-1 text-xs text-soft">{reasonOf(pricer, row)}</span>
+      </>
+    );
+  }
   return (
     <>
-      {placed ? (
-        <JobPicker pricer={pricer} value={placed} label="Job" onPick={pick} />
-      ) : (
-        <JobPicker pricer={pricer} value={noJob} label="Job" onPick={pick}>
-          <span className="font-semibold text-attention">Choose a job…</span>
-        </JobPicker>
-      )}
-      <span className="written clamp-2 text-xs text-soft">
-        {!placed && row.offer && (
+      <span className="flex min-w-0 items-baseline gap-3">
+        {row.offer && (
           <button
             type="button"
-            className="mr-1 font-semibold text-time underline-offset-2 hover:underline"
+            className="flex min-w-0 items-baseline gap-1.5 rounded-sm text-left font-semibold text-time underline-offset-2 hover:underline"
             onClick={() => void acts.accept([line])}
+            title="Place as offered"
             aria-label={`Place as offered: ${showOutcome(pricer, row.offer.outcome)}`}
           >
-            Place as offered
+            <Check size={13} aria-hidden className="shrink-0 self-center" />
+            <span className="written clamp-1">{showOutcome(pricer, row.offer.outcome)}</span>
+            {row.offer.confidence !== null && (
+              <span className="font-mono text-xs font-normal whitespace-nowrap">
+                {Math.round(row.offer.confidence * 100)} %
+              </span>
+            )}
           </button>
         )}
-        {reasonOf(pricer, row)}
+        <JobPicker pricer={pricer} value={noJob} label="Job" onPick={pick} className="shrink-0">
+          {row.offer ? (
+            <span className="text-soft" title="Another job…">
+              <span className="sr-only">Another job…</span>
+              <ChevronDown size={14} aria-hidden />
+            </span>
+          ) : (
+            <span className="font-semibold text-attention">Choose a job…</span>
+          )}
+        </JobPicker>
+      </span>
+      <span className="written clamp-1 text-xs text-soft" title={reasonOf(pricer, row)}>
+        {row.offer ? row.offer.reasons.join(', ') : reasonOf(pricer, row)}
       </span>
     </>
   );

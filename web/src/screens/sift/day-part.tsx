@@ -6,7 +6,7 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../data/session';
-import { barLook, quietBarLook } from '../../parts/bar';
+import { barLook } from '../../parts/bar';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { Dialog } from '../../parts/dialog';
@@ -21,6 +21,7 @@ import { noJob } from '@half-penny/core/entries';
 import { useActs, type Acts, type StretchLine } from './acts';
 import { siftColumns } from './columns';
 import { HandOver } from './hand-over';
+import { RowMenu } from './row-menu';
 import { RuleDialog } from './rule-dialog';
 import { ruleFromStretch, type NewRule } from './new-rule';
 import { StretchSide } from './side';
@@ -88,8 +89,7 @@ export function DayPart({ pricer, member, today, nav }: DayPartProps) {
   const title = week ? `Seven days to ${showDay(day, today)}` : showDay(day, today);
   if (!sifted) {
     return (
-      <Page title={title} aside={travel}>
-        {nav}
+      <Page title={title} aside={nav} actions={travel}>
         <Loading />
       </Page>
     );
@@ -150,14 +150,28 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
     'sift.split': (line: SiftLine) => line.kind === 'stretch' && !line.posted && setSplitting(line),
     'sift.rule': (line: SiftLine) => line.kind === 'stretch' && always(line),
   };
+  const menu = (line: StretchLine) => (
+    <RowMenu
+      of={line.row.note.slice(0, 60) || 'the stretch'}
+      acts={[
+        { label: 'Place as offered', keyName: 'sift.place', act: () => keys['sift.place'](line) },
+        { label: 'Split…', keyName: 'sift.split', act: () => setSplitting(line) },
+        { label: 'Private', keyName: 'sift.private', act: () => keys['sift.private'](line) },
+        { label: 'Not work', keyName: 'sift.notWork', act: () => keys['sift.notWork'](line) },
+        { label: 'Open again', keyName: 'sift.reopen', act: () => keys['sift.reopen'](line) },
+        { label: 'Always here…', keyName: 'sift.rule', act: () => always(line) },
+      ]}
+    />
+  );
   useKeys({ 'sift.post': () => void acts.post(ready), 'sift.placeAll': () => void acts.accept(sure) });
   const hidden = sifted.days.reduce((sum, each) => sum + each.hidden, 0);
   return (
     <Page
       title={title}
-      aside={travel}
+      aside={nav}
       actions={
         <>
+          {travel}
           <Button
             shortcut={showKey('sift.placeAll')}
             disabled={sure.length === 0}
@@ -179,6 +193,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         <div className="flex flex-col gap-6">
           {!week && (
             <HourPage
+              large
               day={day}
               zone={member.zone}
               parts={partsOf(lines)}
@@ -191,7 +206,6 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         </div>
       }
     >
-      {nav}
       {sifted.fault && (
         <p role="alert" className="mb-3 text-fault">
           The trail could not be read: {sifted.fault} Nothing in it was changed; open this screen again.
@@ -202,7 +216,8 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         rows={lines}
         rowId={(line) => line.id}
         rowName={(line) => (line.kind === 'away' ? 'Away' : line.row.note || 'A stretch')}
-        columns={siftColumns({ pricer, member, acts, lines, workspaceId: workspace.id })}
+        dense
+        columns={siftColumns({ pricer, member, acts, lines, workspaceId: workspace.id, menu })}
         selection={{
           selected,
           onChange: setSelected,
@@ -232,8 +247,9 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         </p>
       )}
       <LooseWorth lines={stretches} />
-      {stretches.length > 0 && (
-        <div role="group" aria-label="With what is selected" className={selected.size > 0 ? barLook : quietBarLook}>
+      {selected.size > 0 && (
+        <div role="group" aria-label="With what is selected" className={barLook}>
+          <span className="text-soft">{selected.size === 1 ? '1 selected' : `${selected.size} selected`}</span>
           <JobPicker
             pricer={pricer}
             value={noJob}

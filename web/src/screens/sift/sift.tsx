@@ -11,7 +11,7 @@ import { DayPart } from './day-part';
 
 const RulesPart = lazy(() => import('./rules-part'));
 const DocumentsPart = lazy(() => import('./documents-part'));
-const BackPart = lazy(() => import('./look-back-part'));
+const LookingBackPart = lazy(() => import('./looking-back/looking-back-part'));
 const SourcesPart = lazy(() => import('./sources-part'));
 
 export interface PartProps {
@@ -24,7 +24,7 @@ const parts: readonly { path: string; name: string; of?: (props: PartProps) => R
   { path: 'day', name: 'To place' },
   { path: 'rules', name: 'Rules', of: (props) => <RulesPart {...props} /> },
   { path: 'documents', name: 'Documents', of: (props) => <DocumentsPart {...props} /> },
-  { path: 'back', name: 'Looking back', of: (props) => <BackPart {...props} /> },
+  { path: 'back', name: 'Looking back', of: (props) => <LookingBackPart {...props} /> },
   { path: 'sources', name: 'Sources', of: (props) => <SourcesPart {...props} /> },
 ];
 
@@ -35,18 +35,16 @@ export default function Sift() {
   const member = useMember(pricer);
   const today = useToday();
   const current = parts.find((each) => each.path === part) ?? parts[0]!;
-  const nav = <PartsNav label="Parts of Sift" base="/sift" parts={parts} current={part} />;
+  const nav = <PartsNav bare label="Parts of Sift" base="/sift" parts={parts} current={part} />;
   if (!pricer || !member)
     return (
-      <Page title="Sift">
-        {nav}
+      <Page title="Sift" aside={nav}>
         {pricer ? <p>Say in Setup → People who is working in this browser.</p> : <Loading />}
       </Page>
     );
   if (!current.of) return <DayPart {...{ pricer, member, today, nav }} />;
   return (
-    <Page title="Sift" aside={current.name}>
-      {nav}
+    <Page title="Sift" aside={nav}>
       <Suspense fallback={<Loading />}>{current.of({ pricer, member, today })}</Suspense>
     </Page>
   );
