@@ -1,2 +1,3 @@
+export * from './designs';
 export * from './invoice-view';
 export * from './picture';

@@ -1,6 +1,7 @@
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
+import type { PaperDesign } from './designs';
 import { inOrder } from './in-order';
 import { pictureAddress } from './picture';
 import { invoiceView, lineHeads, type InvoiceView, type LineView } from './invoice-view';
@@ -8,13 +9,25 @@ import { invoiceView, lineHeads, type InvoiceView, type LineView } from './invoi
 const INK = '#13222b';
 const SOFT = '#566873';
 const RULE = '#b9c7c6';
-const COPPER = '#9b4518';
 /** Pale enough to read what stands above it. */
 const VOID_INK = '#e3c9c9';
 
 const style = StyleSheet.create({
   page: { paddingTop: 48, paddingBottom: 64, paddingHorizontal: 48, fontSize: 9.5, lineHeight: 1.4, color: INK },
-  head: { flexDirection: 'row', justifyContent: 'space-between', marginBottom: 28 },
+  head: { flexDirection: 'row', justifyContent: 'space-between', marginBottom: 22 },
+  edge: { position: 'absolute', top: 0, left: 0, right: 0, height: 10 },
+  band: {
+    marginHorizontal: -48,
+    marginTop: -48,
+    paddingHorizontal: 48,
+    paddingTop: 30,
+    paddingBottom: 16,
+    marginBottom: 20,
+  },
+  title: { fontSize: 22, lineHeight: 1.2, fontWeight: 700, marginBottom: 8 },
+  dueAmount: { fontSize: 19, lineHeight: 1.25, fontWeight: 700 },
+  asked: { width: 210 },
+  second: { flexDirection: 'row', justifyContent: 'space-between', marginBottom: 24 },
   logo: { maxWidth: 160, maxHeight: 56, objectFit: 'contain', objectPositionX: 0, marginBottom: 8 },
   studioName: { fontSize: 16, lineHeight: 1.3, fontWeight: 700, marginBottom: 6 },
   soft: { color: SOFT },
@@ -22,9 +35,9 @@ const style = StyleSheet.create({
   fact: { flexDirection: 'row', borderBottomWidth: 0.5, borderBottomColor: RULE, paddingVertical: 2 },
   factLabel: { width: 56, color: SOFT },
   factValue: { flex: 1, fontWeight: 700 },
-  client: { marginBottom: 24, maxWidth: 260 },
+  client: { maxWidth: 260 },
   row: { flexDirection: 'row', borderBottomWidth: 0.5, borderBottomColor: RULE, paddingVertical: 4 },
-  tableHead: { flexDirection: 'row', borderBottomWidth: 1, borderBottomColor: INK, paddingBottom: 3, color: SOFT },
+  tableHead: { flexDirection: 'row', borderBottomWidth: 1, paddingBottom: 3, color: SOFT },
   text: { flex: 1, paddingRight: 12 },
   quantity: { width: 84, textAlign: 'right' },
   price: { width: 84, textAlign: 'right' },
@@ -36,15 +49,7 @@ const style = StyleSheet.create({
   totals: { alignSelf: 'flex-end', width: 290, marginTop: 6 },
   total: { flexDirection: 'row', justifyContent: 'space-between', paddingVertical: 2 },
   toPay: { borderTopWidth: 0.8, borderTopColor: INK, marginTop: 3, paddingTop: 4, fontWeight: 700, fontSize: 11 },
-  double: {
-    borderTopWidth: 0.8,
-    borderBottomWidth: 0.8,
-    borderColor: COPPER,
-    height: 2.4,
-    marginTop: 1,
-    width: 90,
-    alignSelf: 'flex-end',
-  },
+  under: { marginTop: 1, width: 90, alignSelf: 'flex-end' },
   below: { marginTop: 20, maxWidth: 340 },
   label: { color: SOFT, marginBottom: 2 },
   foot: { position: 'absolute', color: SOFT, fontSize: 8 },
@@ -113,35 +118,87 @@ export function InvoicePdf({ invoice, logo, copy = false, voided = false }: Invo
 }
 
 function Head({ view, logo }: { view: InvoiceView; logo: Picture | undefined }) {
+  const { accent, tint, head } = view.design;
+  const studio = <Studio key="studio" view={view} logo={logo} />;
+  const asked = <Asked key="asked" view={view} />;
+  const client = <Client key="client" view={view} />;
+  const facts = <Facts key="facts" view={view} />;
+  if (head === 'band') {
+    return (
+      <>
+        <View style={[style.band, { backgroundColor: tint }]}>
+          <View style={[style.head, { marginBottom: 0 }]}>
+            {asked}
+            {facts}
+          </View>
+        </View>
+        <View style={style.second}>
+          {client}
+          {studio}
+        </View>
+      </>
+    );
+  }
   return (
     <>
-      <View style={style.head}>
-        <View style={{ maxWidth: 250 }}>
-          {logo && <Image src={pictureAddress(logo)} style={style.logo} />}
-          <Text style={style.studioName}>{view.studioName}</Text>
-          {view.studio.map((row, index) => (
-            <Text key={index} style={style.soft}>
-              {row}
-            </Text>
-          ))}
-        </View>
-        <View style={style.facts}>
-          {view.facts.map(([label, value]) => (
-            <View key={label} style={style.fact}>
-              <Text style={style.factLabel}>{label}</Text>
-              <Text style={style.factValue}>{value}</Text>
-            </View>
-          ))}
-        </View>
-      </View>
-      <View style={style.client}>
-        {view.client.map((row, index) => (
-          <Text key={index} style={index === 0 ? { fontWeight: 700 } : {}}>
-            {row}
-          </Text>
-        ))}
+      {head === 'edge' && <View style={[style.edge, { backgroundColor: accent }]} />}
+      <View style={style.head}>{head === 'right' ? [asked, studio] : [studio, asked]}</View>
+      <View style={style.second}>
+        {client}
+        {facts}
       </View>
     </>
+  );
+}
+
+function Studio({ view, logo }: { view: InvoiceView; logo: Picture | undefined }) {
+  return (
+    <View style={{ width: 250 }}>
+      {logo && <Image src={pictureAddress(logo)} style={style.logo} />}
+      <Text style={style.studioName}>{view.studioName}</Text>
+      {view.studio.map((row, index) => (
+        <Text key={index} style={style.soft}>
+          {row}
+        </Text>
+      ))}
+    </View>
+  );
+}
+
+/** What it is, and what one sees first: how much, until when. */
+function Asked({ view: { title, due, design } }: { view: InvoiceView }) {
+  return (
+    <View style={style.asked}>
+      <Text style={[style.title, { color: design.accent }]}>{title}</Text>
+      <Text style={style.soft}>{due.label}</Text>
+      <Text style={style.dueAmount}>{due.amount}</Text>
+      {due.by !== '' && <Text>{due.by}</Text>}
+    </View>
+  );
+}
+
+function Client({ view }: { view: InvoiceView }) {
+  return (
+    <View style={style.client}>
+      {view.client.map((row, index) => (
+        <Text key={index} style={index === 0 ? { fontWeight: 700 } : {}}>
+          {row}
+        </Text>
+      ))}
+    </View>
+  );
+}
+
+function Facts({ view }: { view: InvoiceView }) {
+  return (
+    <View style={style.facts}>
+      {view.facts.map(([label, value]) => (
+        <View key={label} style={style.fact}>
+          <Text style={style.factLabel}>{label}</Text>
+          <Text style={style.factValue}>{value}</Text>
+        </View>
+      ))}
+    </View>
   );
 }
 
@@ -161,9 +218,9 @@ function Foot({ view, top }: { view: InvoiceView; top: number }) {
   );
 }
 
-function TableHead({ view: { openBook, rates } }: { view: InvoiceView }) {
+function TableHead({ view: { openBook, rates, design } }: { view: InvoiceView }) {
   return (
-    <View style={style.tableHead} fixed>
+    <View style={[style.tableHead, { borderBottomColor: design.accent }]} fixed>
       <Text style={style.text}>{lineHeads.text}</Text>
       <Text style={style.quantity}>{lineHeads.quantity}</Text>
       <Text style={style.price}>{lineHeads.price}</Text>
@@ -216,9 +273,21 @@ function Totals({ view }: { view: InvoiceView }) {
           <Text>{total.amount}</Text>
         </View>
       ))}
-      <View style={style.double} />
+      <View style={[style.under, underSum(view.design)]} />
     </View>
   );
+}
+
+/** What stands under the sum. */
+function underSum({ accent, rule }: PaperDesign) {
+  if (rule === 'thick') return { height: 2.4, backgroundColor: accent };
+  const double = rule === 'double';
+  return {
+    borderTopWidth: 0.8,
+    borderBottomWidth: double ? 0.8 : 0,
+    borderColor: accent,
+    height: double ? 2.4 : 0.8,
+  };
 }
 
 function Below({ view }: { view: InvoiceView }) {

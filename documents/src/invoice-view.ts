@@ -12,12 +12,17 @@ import {
   sumExact,
 } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
+import { designOf, type PaperDesign } from './designs';
 
 /** An invoice's words and figures, in the order they are read. Paper and screen print the same. */
 export interface InvoiceView {
   /** "Invoice" or "Credit note". */
   title: string;
   number: string;
+  /** How it looks. */
+  design: PaperDesign;
+  /** What one sees first: how much, and until when; `by` is empty of a credit note. */
+  due: { label: string; amount: string; by: string };
   studio: string[];
   studioName: string;
   client: string[];
@@ -96,6 +101,12 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
   return {
     title,
     number,
+    design: designOf(invoice),
+    due: {
+      label: invoice.credits ? 'Credited' : 'To pay',
+      amount: amount(invoice.payable),
+      by: invoice.credits ? '' : `by ${showDay(invoice, invoice.dueDay)}`,
+    },
     studioName: studio.name,
     studio: [
       ...rowsOf(studio.address),

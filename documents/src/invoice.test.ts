@@ -1,14 +1,14 @@
 import { readBook, Pricer, computeDraft, freeze, invoiceNumber } from '@half-penny/core/billing';
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
-import type { FrozenInvoice, Invoice } from '@half-penny/core/model';
+import { invoiceDesigns, type FrozenInvoice, type Invoice } from '@half-penny/core/model';
 import { setUp, TestContext, work } from '@half-penny/core/testing';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { beforeAll, expect, it } from 'vitest';
-import { invoiceView } from '.';
+import { designList, invoiceView } from '.';
 import { invoicePdf } from './node';
 
 let frozen: FrozenInvoice;
@@ -129,4 +129,28 @@ it('bears the logo it was issued with, and what was agreed', async () => {
   const all = (await pagesOf(agreed)).join('\n');
   expect(all).toMatch(/Your order\s+PO-77/);
   expect(all).toContain('Labour at cost plus 62.5 %.');
+});
+
+it.each(invoiceDesigns)('in the design %s says the same, in whatever order, on one page', async (design) => {
+  const pages = await pagesOf({ ...frozen, design });
+  expect(pages).toHaveLength(1);
+  const words = (text: string) => text.split(/\s+/).filter(Boolean).toSorted();
+  expect(words(pages[0]!)).toEqual(words((await pagesOf(frozen))[0]!));
+  expect(pages[0]).toContain('To pay');
+  expect(pages[0]).toContain(`by ${invoiceView(frozen).facts.find(([label]) => label === 'Due')![1]}`);
+});
+
+it('accents can be read on white, and what is asked for on its band (WCAG 2.2, 1.4.3: 4.5:1)', () => {
+  const luminance = (hex: string) => {
+    const [r, g, b] = [1, 3, 5]
+      .map((at) => parseInt(hex.slice(at, at + 2), 16) / 255)
+      .map((each) => (each <= 0.04045 ? each / 12.92 : ((each + 0.055) / 1.055) ** 2.4));
+    return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
+  };
+  const contrast = (dark: string, light: string) => (luminance(light) + 0.05) / (luminance(dark) + 0.05);
+  for (const { name, accent, tint } of designList) {
+    expect(contrast(accent, '#ffffff'), name).toBeGreaterThanOrEqual(4.5);
+    expect(contrast(accent, tint), name).toBeGreaterThanOrEqual(4.5);
+    expect(contrast('#566873', tint), `${name}, soft`).toBeGreaterThanOrEqual(4.5);
+  }
 });

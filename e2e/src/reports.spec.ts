@@ -177,11 +177,15 @@ test('every ready-made report shows figures of the demo', async ({ page }) => {
   test.setTimeout(180_000);
   await open(page, '/reports');
   await expectAxeClean(page);
-  const links = await page
-    .getByRole('region', { name: 'Ready-made' })
-    .getByRole('link')
-    .evaluateAll((all) => all.map((each) => each.getAttribute('href')!));
-  expect(links.length).toBeGreaterThanOrEqual(16);
+  const links: string[] = [];
+  for (const group of ['Money', 'Hours', 'Attention']) {
+    const listed = page.getByRole('region', { name: group, exact: true }).getByRole('listitem');
+    // Each has a picture of the studio's own figures, or says that there is nothing yet.
+    for (const item of await listed.all())
+      await expect(item.getByRole('img').or(item.getByText('nothing yet'))).toBeVisible();
+    links.push(...(await listed.getByRole('link').evaluateAll((all) => all.map((each) => each.getAttribute('href')!))));
+  }
+  expect(links.length).toBeGreaterThanOrEqual(19);
   for (const path of links) {
     await open(page, path);
     const table = page.getByRole('grid').first();

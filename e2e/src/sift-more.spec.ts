@@ -2,7 +2,10 @@ import type { Locator, Page } from '@playwright/test';
 import { expect, expectAxeClean, grid, open, ready, startEmpty, test, tick, choose } from './app';
 
 const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
-const loose = (page: Page): Locator => stretches(page).getByRole('row').filter({ hasText: /Choose a job…|Another job…/ });
+const loose = (page: Page): Locator =>
+  stretches(page)
+    .getByRole('row')
+    .filter({ hasText: /Choose a job…|Another job…/ });
 
 async function sift(page: Page, day = '2026-11-10'): Promise<void> {
   await open(page, `/sift?day=${day}`);
@@ -96,7 +99,7 @@ test('a stretch is given to another workspace, and is offered there', async ({ p
   test.setTimeout(120_000);
   await startEmpty(page);
   await sift(page);
-  await loose(page).first().getByRole('gridcell').nth(3).click();
+  await tick(loose(page).first().getByRole('checkbox'), true);
   const when = await loose(page).first().getByRole('gridcell').nth(1).innerText();
   const given = stretches(page).getByRole('row').filter({ hasText: 'another studio' });
   await choose(page.getByLabel('Hand to another studio'), 0);

@@ -11,7 +11,10 @@ import type { Locator, Page } from '@playwright/test';
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
 /** Lines of the day that nothing was said of yet. */
-const loose = (page: Page): Locator => stretches(page).getByRole('row').filter({ hasText: /Choose a job…|Another job…/ });
+const loose = (page: Page): Locator =>
+  stretches(page)
+    .getByRole('row')
+    .filter({ hasText: /Choose a job…|Another job…/ });
 
 async function sift(page: Page, address = '/sift?day=2026-11-10'): Promise<void> {
   await open(page, address);
@@ -176,6 +179,7 @@ test('documents have their times and clocks, and looking back tells where the ti
         .nth(1),
     ).toBeVisible({ timeout: 30_000 });
   }
+  await page.getByText('Weight groups', { exact: true }).click();
   await page.getByLabel('New weight group').fill('Drawing boards');
   await page.getByRole('button', { name: 'Add the weight group' }).click();
   await page.getByRole('button', { name: /^A job of Drawing boards/ }).click();

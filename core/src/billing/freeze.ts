@@ -8,6 +8,7 @@ import { attentionOf } from './attention';
 import type { Draft } from './draft';
 import type { DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
+import { textsToldApart } from './told-apart';
 
 /** "SL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */
 export function invoiceNumber(
@@ -41,6 +42,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
   days.sort();
   const home = homeOf(pricer, invoice.currency, invoice.taxPoint ?? day, totals.tax);
   const attention = attentionOf(pricer, invoice, draft.lines);
+  const texts = textsToldApart(pricer, draft.lines, workspace.datesIn);
   return {
     number: invoiceNumber(workspace, seq, day),
     day,
@@ -54,10 +56,11 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     lengthStyle: workspace.lengthStyle,
     numberStyle: workspace.numberStyle,
     ...(workspace.datesIn && { datesIn: workspace.datesIn }),
+    ...(workspace.design && { design: workspace.design }),
     amountRounding: workspace.amountRounding,
     daySeconds: workspace.daySeconds,
     period: days.length > 0 ? { from: days[0]!, to: days.at(-1)! } : null,
-    lines: draft.lines.map((line) => frozenLine(line, invoice)),
+    lines: draft.lines.map((line, index) => ({ ...frozenLine(line, invoice), text: texts[index]! })),
     taxMethod: workspace.taxMethod,
     inclusive: invoice.inclusive,
     allowance: invoice.allowance && {

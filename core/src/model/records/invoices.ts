@@ -6,6 +6,7 @@ import { numberStyles } from '../../money/written';
 import { lengthStyles } from '../../time/length';
 import { currency, day, decimal, id, instant, language, markup, minor, name, percent, price, text } from '../fields';
 import { oneSource, sourceFields } from './agreed';
+import { invoiceDesigns } from './studio';
 import { condensings } from './work';
 
 /** What a line's quantity counts: time, pieces of something, or nothing at all where a sum was agreed. */
@@ -79,6 +80,8 @@ export const frozenInvoiceSchema = z.strictObject({
   numberStyle: z.enum(numberStyles),
   /** The language of its days (BCP 47); British English where nothing is said. */
   datesIn: language.optional(),
+  /** How it looks; the ledger where nothing is said. */
+  design: z.enum(invoiceDesigns).optional(),
   /** How amounts were rounded; null on what was issued before this was kept. */
   amountRounding: z.enum(roundingRules).nullable(),
   daySeconds: z.int().min(3600),

@@ -73,6 +73,10 @@ export const bankAccountSchema = z.strictObject({
 export const receiptPolicies = ['note', 'warn', 'require'] as const;
 export type ReceiptPolicy = (typeof receiptPolicies)[number];
 
+/** How invoices look on paper: designs of the product's own, told by name. */
+export const invoiceDesigns = ['ledger', 'harbour', 'slate', 'moss', 'plum', 'brick', 'plain'] as const;
+export type InvoiceDesign = (typeof invoiceDesigns)[number];
+
 /** The studio: who invoices, and the rules that hold for everything in it. */
 export const workspaceSchema = z.strictObject({
   id: z.literal(WORKSPACE_ID),
@@ -112,6 +116,8 @@ export const workspaceSchema = z.strictObject({
   clockStyle: z.enum(clockStyles),
   /** The language that days are written in on invoices (BCP 47); British English where nothing is said. */
   datesIn: language.optional(),
+  /** How invoices look from now on; the ledger where nothing is said. */
+  design: z.enum(invoiceDesigns).optional(),
   /** Printed at the head of invoices. */
   logoId: id.nullable(),
   /** Costs of more than this need a receipt, in minor units of the workspace's currency; none does where null. */

@@ -1,6 +1,7 @@
 import { usePicture } from '../../data/queries';
 import type { FrozenInvoice } from '@half-penny/core/model';
-import { invoiceView, lineHeads, pictureAddress } from '@half-penny/documents';
+import { invoiceView, lineHeads, pictureAddress, type InvoiceView, type PaperDesign } from '@half-penny/documents';
+import type { CSSProperties } from 'react';
 
 /** An invoice as the client sees it: the same words and figures as on paper. Printing a screen prints this alone. */
 export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; number?: string }) {
@@ -12,31 +13,13 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
     <article
       aria-label={`${view.title} ${view.number} as the client sees it`}
       data-testid="invoice-sheet"
-      className="border border-strong bg-sheet px-5 py-6 md:px-9 md:py-8 print:border-0 print:p-0"
+      style={{ '--accent': view.design.accent } as CSSProperties}
+      className="relative overflow-hidden border border-strong bg-sheet px-5 py-6 md:px-9 md:py-8 print:border-0 print:p-0"
     >
-      <header className="mb-6 flex flex-wrap justify-between gap-6">
-        <div className="written min-w-0">
-          {logo && (
-            <img src={pictureAddress(logo)} alt="" className="mb-2 max-h-16 max-w-52 object-contain object-left" />
-          )}
-          <div className="text-title font-bold">{view.studioName}</div>
-          <Rows rows={view.studio} className="text-soft" />
-        </div>
-        <dl className="w-64">
-          {view.facts.map(([label, value]) => (
-            <div key={label} className="flex gap-3 border-b border-rule py-0.5">
-              <dt className="w-24 shrink-0 text-soft">{label}</dt>
-              <dd className="written flex-1 font-semibold">{value}</dd>
-            </div>
-          ))}
-        </dl>
-      </header>
-      <div className="written mb-6">
-        <Rows rows={view.client} first="font-semibold" />
-      </div>
+      <Head view={view} logo={logo ? pictureAddress(logo) : null} />
       <table className="w-full border-collapse">
         <thead>
-          <tr className="border-b border-ink text-xs text-soft">
+          <tr className="border-b border-(--accent) text-xs text-soft">
             <th className="py-1 pr-2 text-left font-semibold">{lineHeads.text}</th>
             <th className="w-24 py-1 text-right font-semibold">{lineHeads.quantity}</th>
             <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.price}</th>
@@ -107,9 +90,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
             className={`flex justify-between gap-4 py-0.5 ${total.strong ? 'mt-1 border-t border-ink pt-1 text-lg font-bold' : total.beside ? 'text-soft' : ''}`}
           >
             <dt>{total.label}</dt>
-            <dd
-              className={`font-mono whitespace-nowrap ${total.strong ? 'border-b-[3px] border-double border-money' : ''}`}
-            >
+            <dd className={`font-mono whitespace-nowrap ${total.strong ? underSum[view.design.rule] : ''}`}>
               {total.amount}
             </dd>
           </div>
@@ -133,6 +114,72 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
         </div>
       )}
     </article>
+  );
+}
+
+/** Accents are made for white paper; on the dark sheet they are drawn, and never written. */
+const underSum: Record<PaperDesign['rule'], string> = {
+  double: 'border-b-[3px] border-double border-(--accent)',
+  thick: 'border-b-[3px] border-(--accent)',
+  single: 'border-b border-(--accent)',
+};
+
+function Head({ view, logo }: { view: InvoiceView; logo: string | null }) {
+  const { head } = view.design;
+  const studio = (
+    <div key="studio" className="written min-w-0">
+      {logo && <img src={logo} alt="" className="mb-2 max-h-16 max-w-52 object-contain object-left" />}
+      <div className="text-lg font-bold">{view.studioName}</div>
+      <Rows rows={view.studio} className="text-soft" />
+    </div>
+  );
+  const asked = (
+    <div key="asked" className="w-64">
+      <div className="mb-2 text-2xl leading-8 font-bold">{view.title}</div>
+      <div className="text-sm text-soft">{view.due.label}</div>
+      <div className="font-mono text-2xl leading-8 font-bold text-money">{view.due.amount}</div>
+      {view.due.by && <div>{view.due.by}</div>}
+    </div>
+  );
+  const client = (
+    <div key="client" className="written min-w-0">
+      <Rows rows={view.client} first="font-semibold" />
+    </div>
+  );
+  const facts = (
+    <dl key="facts" className="w-64">
+      {view.facts.map(([label, value]) => (
+        <div key={label} className="flex gap-3 border-b border-rule py-0.5">
+          <dt className="w-24 shrink-0 text-soft">{label}</dt>
+          <dd className="written flex-1 font-semibold">{value}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+  const row = 'mb-6 flex flex-wrap justify-between gap-6';
+  if (head === 'band') {
+    return (
+      <header>
+        <div className="-mx-5 -mt-6 mb-6 flex flex-wrap justify-between gap-6 border-b-[3px] border-(--accent) bg-[color-mix(in_srgb,var(--accent)_10%,var(--color-sheet))] px-5 py-6 md:-mx-9 md:-mt-8 md:px-9 md:py-7">
+          {asked}
+          {facts}
+        </div>
+        <div className={row}>
+          {client}
+          {studio}
+        </div>
+      </header>
+    );
+  }
+  return (
+    <header>
+      {head === 'edge' && <div aria-hidden className="absolute inset-x-0 top-0 h-2 bg-(--accent)" />}
+      <div className={row}>{head === 'right' ? [asked, studio] : [studio, asked]}</div>
+      <div className={row}>
+        {client}
+        {facts}
+      </div>
+    </header>
   );
 }
 

@@ -99,6 +99,7 @@ export const settings: readonly Setting[] = [
     ['Lengths are written', 'decimal hours minutes'],
     ['Tax is worked out', 'vat line total'],
     ['Amounts are rounded', 'half even bankers'],
+    ['Look of invoices', 'design template colour layout'],
     ['Accounts to pay into', 'bank iban bic'],
     ['Taxes', 'vat sales tax gst category reverse charge'],
   ]),
