@@ -37,10 +37,8 @@ it('lines of several days say whose work they are, or where that is the same the
     'Rig, Imogen Vale',
     'Rig, Asha Quill',
   ]);
-  expect(textsToldApart(pricer, [line('Rig', days('i', '04', '02')), line('Rig', days('i', '05', '06'))])).toEqual([
-    'Rig, 2 – 4 Nov 2026',
-    'Rig, 5 – 6 Nov 2026',
-  ]);
+  const ranges = textsToldApart(pricer, [line('Rig', days('i', '04', '02')), line('Rig', days('i', '05', '06'))]);
+  expect(ranges.map((text) => text.replace(/\s/g, ' '))).toEqual(['Rig, 2 – 4 Nov 2026', 'Rig, 5 – 6 Nov 2026']);
   expect(
     textsToldApart(pricer, [
       line('Rig', days('i', '02', '04')),

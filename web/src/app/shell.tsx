@@ -16,6 +16,7 @@ import { useAppDispatch, useAppSelector } from '../state/store';
 import { Fallen } from './error-boundary';
 import { usePresence } from './presence';
 import { useLater } from '../parts/use-later';
+import { BottomIndex } from './bottom-index';
 import { places, sections } from './sections';
 import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 
@@ -71,6 +72,7 @@ export function Shell() {
         )}
         <div className="sticky bottom-0 z-30 print:hidden">
           <Till />
+          <BottomIndex />
         </div>
         {asked && (
           <Suspense>
@@ -101,7 +103,7 @@ function Index() {
   return (
     <nav
       aria-label="Screens"
-      className="no-print relative flex shrink-0 items-center gap-1 overflow-x-auto bg-paper px-3 pt-2 lg:w-[124px] lg:flex-col lg:items-stretch lg:overflow-visible lg:px-0 lg:pt-3 lg:pb-3"
+      className="no-print relative flex shrink-0 items-center gap-1 overflow-x-auto bg-paper px-3 pt-2 max-md:hidden lg:w-[124px] lg:flex-col lg:items-stretch lg:overflow-visible lg:px-0 lg:pt-3 lg:pb-3"
     >
       <Link to="/today" className="flex shrink-0 items-center gap-2 px-2 py-1 font-bold lg:mb-6 lg:px-3 lg:text-[15px]">
         <img src="/coin.svg" alt="" width={22} height={22} />

@@ -26,8 +26,8 @@ export function useReceiptBlob(receipt: Receipt | undefined): Blob | null | unde
 }
 
 export interface KeepingReceipts {
-  /** Keeps files whole in this browser and puts them on costs; returns the ids of those that were kept. */
-  keep(files: readonly File[], costIds: readonly Id[]): Promise<Id[]>;
+  /** Keeps files whole in this browser, photos made smaller, and puts them on costs; returns the ids of those that were kept. */
+  keep(files: readonly File[], costIds: readonly Id[], photo?: boolean): Promise<Id[]>;
   /** How many are still being looked into. */
   waiting: number;
   /** What could not be kept, and why. */
@@ -42,13 +42,13 @@ export function useKeepReceipts(): KeepingReceipts {
   const [waiting, setWaiting] = useState(0);
   const [faults, setFaults] = useState<string[]>([]);
   const keep = useCallback(
-    async (files: readonly File[], costIds: readonly Id[]) => {
+    async (files: readonly File[], costIds: readonly Id[], photo = false) => {
       setFaults([]);
       setWaiting(files.length);
       const kept: Receipt['sha256'][] = [];
       const rows: Extract<Awaited<ReturnType<typeof prepareReceipt>['result']>, { ok: true }>['receipt'][] = [];
       for (const file of files) {
-        const prepared = await prepareReceipt(file).result.catch((thrown: unknown) => ({
+        const prepared = await prepareReceipt(file, photo).result.catch((thrown: unknown) => ({
           ok: false as const,
           message: String(thrown),
         }));
@@ -57,8 +57,8 @@ export function useKeepReceipts(): KeepingReceipts {
           setFaults((now) => [...now, prepared.message]);
           continue;
         }
-        const { receipt } = prepared;
-        await putBlob(database, receipt.sha256, new Blob([file], { type: receipt.mediaType }));
+        const { receipt, smaller } = prepared;
+        await putBlob(database, receipt.sha256, smaller ?? new Blob([file], { type: receipt.mediaType }));
         kept.push(receipt.sha256);
         rows.push(receipt);
       }

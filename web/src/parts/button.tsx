@@ -11,7 +11,7 @@ type ButtonProps = ComponentProps<'button'> & {
 const looks = {
   main: 'bg-time text-on-time border-time font-semibold hover:brightness-110',
   plain: 'bg-sheet text-ink border-strong hover:bg-time-ground',
-  quiet: 'border-transparent text-time underline-offset-2 hover:underline px-1! py-0! min-h-6!',
+  quiet: 'border-transparent text-time underline-offset-2 hover:underline px-1! py-0! min-h-6! max-md:min-h-11!',
   fault: 'bg-sheet text-fault border-fault hover:bg-attention-ground',
 };
 
@@ -20,7 +20,7 @@ export function Button({ kind = 'plain', shortcut, icon, className = '', childre
     <button
       type="button"
       data-main={kind === 'main' || undefined}
-      className={`inline-flex min-h-8 items-center gap-2 rounded-md border px-3 py-1 text-base whitespace-nowrap disabled:opacity-50 ${looks[kind]} ${className}`}
+      className={`inline-flex min-h-8 max-md:min-h-11 items-center gap-2 rounded-md border px-3 py-1 text-base whitespace-nowrap disabled:opacity-50 ${looks[kind]} ${className}`}
       aria-keyshortcuts={shortcut}
       {...rest}
     >
@@ -36,7 +36,7 @@ export function Key({ children, on = false }: { children: ReactNode; on?: boolea
   return (
     <kbd
       aria-hidden
-      className={`rounded-sm border px-1 font-mono text-xs leading-4 ${on ? 'border-on-time/60 text-on-time' : 'border-strong text-soft'}`}
+      className={`rounded-sm border px-1 font-mono text-xs leading-4 max-md:hidden ${on ? 'border-on-time/60 text-on-time' : 'border-strong text-soft'}`}
     >
       {children}
     </kbd>

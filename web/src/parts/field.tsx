@@ -12,7 +12,7 @@ export interface LabelledProps {
 }
 
 export const inputLook =
-  'w-full min-h-8 rounded-md border border-control bg-sheet px-2 py-1 text-base text-ink aria-invalid:border-fault disabled:text-soft';
+  'w-full min-h-8 max-md:min-h-11 rounded-md border border-control bg-sheet px-2 py-1 text-base text-ink aria-invalid:border-fault disabled:text-soft';
 
 export function Labelled({
   label,

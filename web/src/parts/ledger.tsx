@@ -32,6 +32,8 @@ export interface Column<Row> {
   foot?: ReactNode;
   /** Left out where the window is narrow. */
   wideOnly?: boolean;
+  /** Stands in a line of its own there, above the row's figures. */
+  ownLine?: boolean;
 }
 
 export /** Handlers by the names that keys have in the table of keys. */
@@ -202,7 +204,7 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
     [selection ? '28px' : '', ...list.map((column) => column.width)].filter(Boolean).join(' ');
   const style = {
     '--tracks': tracks(columns),
-    '--narrow': tracks(columns.filter((column) => !column.wideOnly)),
+    '--narrow': tracks(narrowOf(columns)),
   } as React.CSSProperties;
   const renderRow = (index: number) => {
     const row = rows[index]!;
@@ -263,7 +265,7 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
             <div
               key={column.key}
               role="columnheader"
-              className={`px-2 py-2 text-xs font-semibold text-soft ${alignment(column)}`}
+              className={`px-2 py-2 text-xs font-semibold text-soft ${alignment(column)} ${column.ownLine ? 'max-md:hidden' : ''}`}
             >
               {column.quietHead ? <span className="sr-only">{column.head}</span> : column.head}
             </div>
@@ -288,7 +290,11 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
           <div role="row" className={`${rowLook} pt-1`}>
             {selection && <div role="gridcell" />}
             {columns.map((column, index) => (
-              <div key={column.key} role="gridcell" className={`px-2 py-1 font-bold ${alignment(column)}`}>
+              <div
+                key={column.key}
+                role="gridcell"
+                className={`px-2 py-1 font-bold ${alignment(column)} ${column.ownLine ? 'max-md:hidden' : ''}`}
+              >
                 {column.foot !== undefined ? (
                   <span className="total-rule inline-block">{column.foot}</span>
                 ) : index === 0 ? (
@@ -302,6 +308,18 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
     </div>
   );
 }
+
+/** The tracks of a narrow row: the first of those below a line of its own takes what is left. */
+function narrowOf<Row>(columns: readonly Column<Row>[]): readonly Column<Row>[] {
+  const shown = columns.filter((column) => !column.wideOnly);
+  const below = shown.filter((column) => !column.ownLine);
+  if (below.length === shown.length) return shown;
+  return below.map((column, at) => (at === 0 ? { ...column, width: 'minmax(0,1fr)' } : column));
+}
+
+/** How a cell that stands in a line of its own is placed, beside the box by which its row is selected. */
+const ownLineLook = (column: Pick<Column<never>, 'ownLine'>, selectable: boolean) =>
+  column.ownLine ? `max-md:order-first max-md:pb-0! ${selectable ? 'max-md:col-[2/-1]' : 'max-md:col-[1/-1]'}` : '';
 
 const rowLook = 'grid grid-cols-(--narrow) md:grid-cols-(--tracks)';
 const alignment = (column: Pick<Column<never>, 'align' | 'wideOnly'>) =>
@@ -336,7 +354,10 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
       className={`${rowLook} group relative border-b border-rule ${here ? 'focus-within:bg-time-ground focus-within:before:absolute focus-within:before:inset-y-0 focus-within:before:left-0 focus-within:before:w-[3px] focus-within:before:bg-time' : ''} ${marked ? 'bg-attention-ground' : ''} ${props.tone}`}
     >
       {selected !== null && (
-        <div role="gridcell" className="py-3 pl-1 print:invisible">
+        <div
+          role="gridcell"
+          className={`py-3 pl-1 print:invisible ${columns.some((column) => column.ownLine) ? 'max-md:order-first max-md:row-span-2' : ''}`}
+        >
           {props.selectable && (
             <input
               type="checkbox"
@@ -364,7 +385,7 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
               props.onFocus(place);
               if (!(event.target as HTMLElement).closest('button, a, input')) props.onEdit(place);
             }}
-            className={`min-w-0 px-2 ${props.dense ? 'py-1' : 'py-2'} ${alignment(column)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
+            className={`min-w-0 px-2 ${props.dense ? 'py-1' : 'py-2'} ${alignment(column)} ${ownLineLook(column, selected !== null)} ${column.edit && (column.edit.when?.(row) ?? true) ? 'cursor-text' : ''}`}
           >
             {edited ? (
               // The row keeps its height: what is pressed below stays under the pointer while the field closes.

@@ -3,6 +3,7 @@ import { FileText, X } from 'lucide-react';
 import { useEffect, useState, type DragEvent, type ReactNode } from 'react';
 import type { KeepingReceipts } from '../data/receipts';
 import { useReceiptBlob } from '../data/receipts';
+import { megabytes } from './bytes';
 import { FileButton } from './file-button';
 
 /** Endings and media types of what can be a receipt. */
@@ -50,7 +51,8 @@ export function usePastedFiles(onFiles: (files: File[]) => void): void {
 interface ReceiptStripProps {
   receipts: readonly Receipt[];
   keeping: KeepingReceipts;
-  onFiles: (files: File[]) => void;
+  /** Files that were chosen; a photo that was just taken is made smaller first. */
+  onFiles: (files: File[], photo: boolean) => void;
   onRemove: (receipt: Receipt) => void;
 }
 
@@ -81,6 +83,7 @@ export function ReceiptStrip({ receipts, keeping, onFiles, onRemove }: ReceiptSt
             <span className="block truncate pt-1 text-xs text-soft" title={receipt.name}>
               {receipt.name}
             </span>
+            <span className="block text-xs text-soft">{megabytes(receipt.bytes)}</span>
             <button
               type="button"
               aria-label={`Take the receipt ${receipt.name.slice(0, 60)} off`}
@@ -92,8 +95,11 @@ export function ReceiptStrip({ receipts, keeping, onFiles, onRemove }: ReceiptSt
           </div>
         ))}
         <div className="flex flex-col gap-1">
-          <FileButton label="Add a receipt" accept={RECEIPT_TYPES} onFile={(file) => onFiles([file])} />
-          <span className="text-xs text-soft">or drop or paste one here: PNG, JPEG or PDF</span>
+          <span className="contents md:hidden">
+            <FileButton camera label="Photograph it" accept="image/*" onFile={(file) => onFiles([file], true)} />
+          </span>
+          <FileButton label="Add a receipt" accept={RECEIPT_TYPES} onFile={(file) => onFiles([file], false)} />
+          <span className="text-xs text-soft max-md:hidden">or drop or paste one here: PNG, JPEG or PDF</span>
         </div>
       </div>
       {keeping.waiting > 0 && (

@@ -6,30 +6,67 @@ import { expose } from 'comlink';
 
 /** What is known of a receipt before it is kept, or why it cannot be. */
 export type PreparedReceipt =
-  | { ok: true; receipt: Pick<Receipt, 'name' | 'mediaType' | 'bytes' | 'sha256' | 'preview' | 'pages'> }
+  | {
+      ok: true;
+      receipt: Pick<Receipt, 'name' | 'mediaType' | 'bytes' | 'sha256' | 'preview' | 'pages'>;
+      /** A photo turned upright and made smaller, which is kept in place of the file; null where the file itself is. */
+      smaller: Blob | null;
+    }
   | { ok: false; message: string };
 
 /** The longer edge of the small picture, in pixels. */
 const SMALL = 160;
 
 const work = {
-  async prepare(file: File): Promise<PreparedReceipt> {
+  async prepare(chosen: File, photo: boolean): Promise<PreparedReceipt> {
     try {
+      const smaller = photo ? await uprightAndSmaller(chosen) : null;
+      const file = smaller ?? chosen;
       // Refused before it is read: what is far too large would fill the memory.
-      if (file.size > MOST_RECEIPT_BYTES) throw new Fault(tooLarge(file.name, file.size), 'receipt');
+      if (file.size > MOST_RECEIPT_BYTES) throw new Fault(tooLarge(chosen.name, file.size), 'receipt');
       const bytes = new Uint8Array(await file.arrayBuffer());
-      const { mediaType, pages } = await inspectReceipt(bytes, file.name);
+      const { mediaType, pages } = await inspectReceipt(bytes, chosen.name);
       const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
       const sha256 = [...hash].map((byte) => byte.toString(16).padStart(2, '0')).join('');
       const preview = mediaType === 'application/pdf' ? '' : await drawnSmall(file);
-      const name = file.name.trim().slice(0, 200) || 'receipt';
-      return { ok: true, receipt: { name, mediaType, bytes: bytes.length, sha256, preview, pages } };
+      const name = nameOf(chosen, smaller !== null);
+      return { ok: true, receipt: { name, mediaType, bytes: bytes.length, sha256, preview, pages }, smaller };
     } catch (thrown) {
       return { ok: false, message: messageOf(thrown) };
     }
   },
 };
 export type ReceiptWork = typeof work;
+
+/** The longer edge of a photo that is kept, in pixels: the small print of a till receipt can still be read. */
+const LARGEST = 2000;
+const QUALITY = 0.82;
+
+/** A file's name; of a photo that was drawn again with the ending of what it has become. */
+function nameOf(file: File, drawn: boolean): string {
+  const name = file.name.trim().slice(0, 190) || 'receipt';
+  return drawn ? `${name.replace(/\.[a-z0-9]{1,5}$/i, '')}.jpg` : name;
+}
+
+/**
+ * A photo as it was meant to be looked at, no larger than needed: what the camera noted of how it was held is followed, and is gone then
+ * with everything else it noted. Null where the browser cannot draw it.
+ */
+async function uprightAndSmaller(file: File): Promise<Blob | null> {
+  try {
+    const picture = await createImageBitmap(file, { imageOrientation: 'from-image' });
+    const scale = Math.min(1, LARGEST / Math.max(picture.width, picture.height));
+    const canvas = new OffscreenCanvas(
+      Math.max(1, Math.round(picture.width * scale)),
+      Math.max(1, Math.round(picture.height * scale)),
+    );
+    canvas.getContext('2d')!.drawImage(picture, 0, 0, canvas.width, canvas.height);
+    picture.close();
+    return await canvas.convertToBlob({ type: 'image/jpeg', quality: QUALITY });
+  } catch {
+    return null;
+  }
+}
 
 /** A small JPEG in base64; empty where the browser cannot draw it. */
 async function drawnSmall(file: Blob): Promise<string> {

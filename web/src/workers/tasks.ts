@@ -72,9 +72,9 @@ export const makeReportPdf = (...of: Parameters<PdfWork['report']>) =>
     api.report(...of),
   );
 
-/** Looks into a file that is to be a receipt: what it is, its hash, and a small picture of it. */
-export const prepareReceipt = (file: File) =>
+/** Looks into a file that is to be a receipt: what it is, its hash, and a small picture of it. A photo is made smaller first. */
+export const prepareReceipt = (file: File, photo: boolean) =>
   inWorker<ReceiptWork, PreparedReceipt>(
     new Worker(new URL('./receipt.worker.ts', import.meta.url), { type: 'module' }),
-    (api) => api.prepare(file),
+    (api) => api.prepare(file, photo),
   );

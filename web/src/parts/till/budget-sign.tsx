@@ -40,7 +40,7 @@ function Sign({ pricer, budgets }: { pricer: Pricer; budgets: readonly Budget[] 
   return (
     <Link
       to={projectId ? `/clients/project/${projectId}` : `/clients/${clientId}`}
-      className="shrink-0 rounded-md bg-attention-ground px-2 py-1 text-xs font-semibold text-attention"
+      className="shrink-0 max-md:order-2 rounded-md bg-attention-ground px-2 py-1 text-xs font-semibold text-attention"
       title={`The budget of ${nameOf(pricer, budget)}`}
     >
       <span className="sr-only">The budget of {nameOf(pricer, budget).slice(0, 80)} is used to </span>

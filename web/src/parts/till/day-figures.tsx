@@ -58,7 +58,7 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
       currency,
     );
   return (
-    <dl className="ml-auto flex shrink-0 items-center text-sm">
+    <dl className="flex shrink-0 items-center text-sm max-md:order-1 md:ml-auto">
       <Figure label="Today">
         <b>{showLength(recordedOn(all, today, member.zone))}</b>{' '}
         {owed > 0 && <span className="text-till-soft">of {showLength(owed)}</span>}
@@ -85,9 +85,9 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
 function Figure({ label, children, wideOnly = false }: { label: string; children: ReactNode; wideOnly?: boolean }) {
   return (
     <div
-      className={`border-l border-till-rule px-3 first:border-0 md:px-4 md:first:border-l md:last:pr-0 ${wideOnly ? 'hidden lg:block' : ''}`}
+      className={`border-l border-till-rule px-3 first:border-0 max-md:flex max-md:gap-1.5 max-md:px-2 max-md:first:pl-0 md:px-4 md:first:border-l md:last:pr-0 ${wideOnly ? 'max-lg:hidden!' : ''}`}
     >
-      <dt className="text-xs text-till-soft">{label}</dt>
+      <dt className="text-xs text-till-soft max-md:leading-5">{label}</dt>
       <dd className="whitespace-nowrap">{children}</dd>
     </div>
   );

@@ -13,10 +13,13 @@ export function DoubtSign({ member }: { member: Member }) {
   return (
     <Link
       to="/today#doubts"
-      className="max-w-[210px] shrink-0 rounded-md border border-[#e3b341] px-2 py-0.5 text-sm text-[#e3b341] hover:underline"
+      className="max-md:order-2 max-w-[210px] shrink-0 rounded-md border border-[#e3b341] px-2 py-0.5 text-sm text-[#e3b341] hover:underline"
     >
-      {words}
-      {others.length > 0 && `, and ${others.length} more`}. Was it work?
+      <span className="md:hidden">{showLength(Math.floor((end - start) / 1000))} in doubt</span>
+      <span className="max-md:hidden">
+        {words}
+        {others.length > 0 && `, and ${others.length} more`}. Was it work?
+      </span>
     </Link>
   );
 }

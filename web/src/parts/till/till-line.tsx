@@ -114,7 +114,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
   return (
     <div
       data-till-line
-      className="relative order-last w-full xl:order-none xl:ml-1 xl:w-auto xl:min-w-0 xl:max-w-[420px] xl:flex-1 xl:focus-within:max-w-[540px]"
+      className={`relative order-last w-full ${open ? '' : 'max-md:hidden'} xl:order-none xl:ml-1 xl:w-auto xl:min-w-0 xl:max-w-[420px] xl:flex-1 xl:focus-within:max-w-[540px]`}
     >
       <div
         ref={panel}

@@ -1,13 +1,13 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { endOf } from '@half-penny/core/entries';
 import type { Entry, Timer } from '@half-penny/core/model';
-import { Pause, Play } from 'lucide-react';
+import { Pause, PencilLine, Play } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { usePricer, useTimer } from '../../data/book';
 import { useDay, useMember, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { tillOpened } from '../../state/shell';
-import { useAppDispatch } from '../../state/store';
+import { useAppDispatch, useAppSelector } from '../../state/store';
 import { DayFigures } from './day-figures';
 import { DoubtSign } from './doubt-sign';
 import { Running } from './running';
@@ -28,10 +28,11 @@ export function Till() {
   return (
     <footer
       aria-label="Till"
-      className="group/till on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 text-till-ink xl:flex-nowrap"
+      className="group/till on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 max-md:gap-x-3 max-md:gap-y-1 max-md:px-3 max-md:py-1.5 text-till-ink xl:flex-nowrap"
     >
       <RunButton timer={timer ?? null} entries={entries} />
       {timer ? <Running {...{ timer, pricer, member }} /> : <Idle pricer={pricer} entries={entries} />}
+      <WriteButton />
       {/* Whoever writes a line needs the room. */}
       <span className="contents group-has-[[data-till-line]:focus-within]/till:hidden">
         {timer?.projectId && (
@@ -76,9 +77,26 @@ function RunButton({ timer, entries }: { timer: Timer | null; entries: readonly 
       type="button"
       onClick={press}
       aria-label={timer ? 'Stop the timer' : 'Start the timer'}
-      className={`grid size-9 shrink-0 place-items-center rounded-full ${timer ? 'bg-till-time text-till' : 'bg-till-rule text-till-ink'}`}
+      className={`grid size-9 max-md:size-11 shrink-0 place-items-center rounded-full ${timer ? 'bg-till-time text-till' : 'bg-till-rule text-till-ink'}`}
     >
       {timer ? <Pause size={18} fill="currentColor" /> : <Play size={18} fill="currentColor" />}
+    </button>
+  );
+}
+
+/** On a phone the line comes when it is wanted: there is little room. */
+function WriteButton() {
+  const dispatch = useAppDispatch();
+  const open = useAppSelector((state) => state.shell.tillOpen);
+  return (
+    <button
+      type="button"
+      aria-label="Switch jobs, or write down time"
+      aria-expanded={open}
+      onClick={() => dispatch(tillOpened(!open))}
+      className="ml-auto grid size-11 shrink-0 place-items-center rounded-full bg-till-rule text-till-ink md:hidden"
+    >
+      <PencilLine size={18} aria-hidden />
     </button>
   );
 }

@@ -51,6 +51,7 @@ export function billColumns(options: Options): Column<BillItem>[] {
     {
       key: 'what',
       head: 'What',
+      ownLine: true,
       width: 'minmax(0,1.3fr)',
       cell: (row) => (
         <>

@@ -66,6 +66,7 @@ export function Register({ pricer, rows }: { pricer: Pricer; rows: readonly Invo
     {
       key: 'client',
       head: 'Client',
+      ownLine: true,
       width: 'minmax(0,1fr)',
       cell: (row) => <span className="written clamp-2">{clientOf(row)}</span>,
     },

@@ -36,6 +36,7 @@ export function costColumns(pricer: Pricer, together: ReactNode): Column<CostRow
     {
       key: 'what',
       head: 'What',
+      ownLine: true,
       width: 'minmax(0,1.3fr)',
       cell: ({ cost, line, needsReceipt }) => (
         <>

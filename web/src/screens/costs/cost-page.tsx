@@ -53,8 +53,8 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
   const navigate = useNavigate();
   const keeping = useKeepReceipts();
   const receipts = useReceipts(cost.receiptIds) ?? [];
-  const take = (files: File[]) => void keeping.keep(files, [cost.id]);
-  usePastedFiles(take);
+  const take = (files: File[], photo = false) => void keeping.keep(files, [cost.id], photo);
+  usePastedFiles((files) => take(files));
   const remove = async () => {
     if (await attempt('cost.remove', { ids: [cost.id] })) void navigate('/costs');
   };
@@ -78,7 +78,7 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
       </Section>
       <Section title="Receipts">
         <NoReceipt {...{ pricer, cost, lines }} />
-        <DropReceipts onFiles={take}>
+        <DropReceipts onFiles={(files) => take(files)}>
           <ReceiptStrip
             receipts={receipts}
             keeping={keeping}

@@ -107,8 +107,8 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
     forget();
     void navigate(`/costs/cost/${row.changes.find((change) => change.table === 'costs')!.id}`, { replace: true });
   }, COST_FIELDS);
-  const takeFiles = async (files: File[]) => {
-    const ids = await keeping.keep(files, []);
+  const takeFiles = async (files: File[], photo = false) => {
+    const ids = await keeping.keep(files, [], photo);
     setReceiptIds((now) => [...new Set([...now, ...ids])]);
   };
   usePastedFiles((files) => void takeFiles(files));
@@ -216,7 +216,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
         <ReceiptStrip
           receipts={receipts}
           keeping={keeping}
-          onFiles={(files) => void takeFiles(files)}
+          onFiles={(files, photo) => void takeFiles(files, photo)}
           onRemove={(receipt) => setReceiptIds((now) => now.filter((id) => id !== receipt.id))}
         />
         {fault && (

@@ -51,6 +51,7 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId, menu }: 
     {
       key: 'what',
       head: 'What was seen',
+      ownLine: true,
       width: 'minmax(0,1fr)',
       cell: (line) => {
         if (line.kind === 'away')

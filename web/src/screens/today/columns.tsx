@@ -62,6 +62,7 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
     {
       key: 'note',
       head: 'What was done',
+      ownLine: true,
       width: 'minmax(0,1.25fr)',
       cell: (row) => <What {...{ row, pricer, member, day, now }} />,
       edit: {
