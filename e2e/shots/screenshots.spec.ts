@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { join } from 'node:path';
-import { grid, open, startEmpty, test, choose } from '../src/app';
+import { grid, open, startEmpty, test } from '../src/app';
 
 const folder = join(import.meta.dirname, '../../docs/screenshots');
 const shoot = async (page: Page, name: string) => {
@@ -76,27 +76,20 @@ test('costs', async ({ page }) => {
   await open(page, '/clients');
   await grid(page, 'Clients').getByRole('link', { name: 'Fernhill Folk Museum' }).click();
   await grid(page, 'Projects').getByRole('link', { name: 'Museum gallery 3' }).click();
-  await page.getByRole('link', { name: 'Money', exact: true }).click();
-  await grid(page, 'Money by cost code').waitFor();
-  await shoot(page, 'money');
+  await page.getByRole('group', { name: 'Billed' }).waitFor();
+  await shoot(page, 'project');
 });
 
 test('reports', async ({ page }) => {
-  const museum = async () => {
-    await page.getByRole('button', { name: /^Add a condition/ }).click();
-    await choose(page.getByLabel('Only some'), 'Client');
-    await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: /^Condition on client/ }).click();
-    await page.getByLabel('Fernhill Folk Museum', { exact: true }).click();
-    await page.keyboard.press('Escape');
-  };
-  await open(page, '/reports/made/billable');
-  await museum();
-  await grid(page, 'Report')
-    .getByRole('row', { name: /Fernhill Folk Museum/ })
-    .waitFor();
-  await page.waitForTimeout(1200);
-  await shoot(page, 'report-client');
+  await open(page, '/reports');
+  // The pictures come one after the other.
+  await page
+    .getByRole('region', { name: 'Attention', exact: true })
+    .getByRole('img')
+    .nth(4)
+    .waitFor({ timeout: 60_000 });
+  await page.getByRole('region', { name: 'Hours', exact: true }).getByRole('img').nth(6).waitFor();
+  await shoot(page, 'reports');
   await open(page, '/reports/made/team');
   await grid(page, 'Report').getByRole('row').nth(3).waitFor();
   await page.getByRole('button', { name: /^Grouped by/ }).click();
@@ -104,15 +97,15 @@ test('reports', async ({ page }) => {
   await open(page, '/reports/made/money');
   await grid(page, 'Report').getByRole('row').nth(3).waitFor();
   await shoot(page, 'report-money');
-  await open(page, '/reports/made/attention');
-  await grid(page, 'Report').getByRole('row').nth(3).waitFor();
-  await shoot(page, 'attention');
+  await open(page, '/sift/back');
+  await grid(page, 'Time by job').waitFor({ timeout: 60_000 });
+  await shoot(page, 'looking-back');
 });
 
 test('clients and setup', async ({ page }) => {
   await open(page, '/clients');
   await shoot(page, 'clients');
-  await open(page, '/setup/rounding');
+  await open(page, '/setup');
   await shoot(page, 'setup');
 });
 

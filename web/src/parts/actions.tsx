@@ -93,7 +93,7 @@ export function ActionBar({
           disabled={entries.length < least || entries.length > most}
           shortcut={showKey(key)}
           onClick={() => act(action, entries)}
-          className="min-h-7! px-2! py-0! text-sm!"
+          className="min-h-7! px-2! py-0! text-sm! max-md:min-h-11!"
         >
           {name}
         </Button>

@@ -198,6 +198,7 @@ function Events({
         <>
           <JobPicker
             pricer={pricer}
+            boxed
             label="Job"
             value={projectJob(projectId)}
             none="No job yet"

@@ -144,6 +144,7 @@ function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
           </ul>
           <JobPicker
             pricer={pricer}
+            boxed
             label="Pin a job"
             value={noJob}
             onPick={({ projectId }) => {

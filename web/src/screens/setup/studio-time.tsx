@@ -62,6 +62,7 @@ export function Breaks({ pricer }: { pricer: Pricer }) {
                 <div className="mb-1 text-xs font-semibold text-soft">Breaks are recorded on</div>
                 <JobPicker
                   pricer={pricer}
+                  boxed
                   label="Breaks are recorded on"
                   value={projectJob(breakRule.projectId)}
                   none="gaps only"

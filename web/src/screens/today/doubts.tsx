@@ -115,7 +115,7 @@ function DoubtRow({ doubt, pricer, member }: { doubt: OpenDoubt; pricer: Pricer;
           )}
           , was
         </div>
-        <JobPicker pricer={pricer} label="What the rest was" value={rest} none="no work" onPick={setRest} />
+        <JobPicker boxed pricer={pricer} label="What the rest was" value={rest} none="no work" onPick={setRest} />
       </div>
       <div className="flex gap-2">
         <Button type="submit" kind="main">
