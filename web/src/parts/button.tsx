@@ -20,7 +20,7 @@ export function Button({ kind = 'plain', shortcut, icon, className = '', childre
     <button
       type="button"
       data-main={kind === 'main' || undefined}
-      className={`inline-flex min-h-8 max-md:min-h-11 items-center gap-2 rounded-md border px-3 py-1 text-base whitespace-nowrap disabled:opacity-50 ${looks[kind]} ${className}`}
+      className={`inline-flex min-h-8 max-md:min-h-11 max-md:min-w-11 max-md:justify-center items-center gap-2 rounded-md border px-3 py-1 text-base whitespace-nowrap disabled:opacity-50 ${looks[kind]} ${className}`}
       aria-keyshortcuts={shortcut}
       {...rest}
     >

@@ -45,7 +45,10 @@ export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) 
         setText(billable > 0 && billable < seconds ? showLength(billable) : '');
       }}
     >
-      <Popover.Trigger className="block rounded-full" aria-label={`${describeBillable(seconds, billable)}. Change`}>
+      <Popover.Trigger
+        className="block rounded-full max-md:-m-2.5 max-md:p-2.5"
+        aria-label={`${describeBillable(seconds, billable)}. Change`}
+      >
         <Coin seconds={seconds} billable={billable} />
       </Popover.Trigger>
       <Floating label="How much is billable" className="w-56 p-3" align="end">

@@ -200,11 +200,11 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
     return <div className="border-t border-ink py-8 text-soft">{props.reading ? <Reading /> : empty}</div>;
   }
 
-  const tracks = (list: readonly Column<Row>[]) =>
-    [selection ? '28px' : '', ...list.map((column) => column.width)].filter(Boolean).join(' ');
+  const tracks = (list: readonly Column<Row>[], box: string) =>
+    [selection ? box : '', ...list.map((column) => column.width)].filter(Boolean).join(' ');
   const style = {
-    '--tracks': tracks(columns),
-    '--narrow': tracks(narrowOf(columns)),
+    '--tracks': tracks(columns, '28px'),
+    '--narrow': tracks(narrowOf(columns), '44px'),
   } as React.CSSProperties;
   const renderRow = (index: number) => {
     const row = rows[index]!;
@@ -356,6 +356,10 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
       {selected !== null && (
         <div
           role="gridcell"
+          // Beside the box as well: a thumb does not meet it exactly.
+          onClick={(event) => {
+            if (props.selectable && event.target === event.currentTarget) props.onToggle(false);
+          }}
           className={`py-3 pl-1 print:invisible ${columns.some((column) => column.ownLine) ? 'max-md:order-first max-md:row-span-2' : ''}`}
         >
           {props.selectable && (

@@ -257,7 +257,9 @@ function PlaceOn({
     return (
       <>
         <JobPicker pricer={pricer} value={placed} label="Job" onPick={pick} />
-        <span className="written clamp-1 text-xs text-soft">{reasonOf(pricer, row)}</span>
+        {row.stretch.rule && !row.stretch.placing?.outcome && (
+          <span className="written clamp-1 text-xs text-soft">{reasonOf(pricer, row)}</span>
+        )}
       </>
     );
   }

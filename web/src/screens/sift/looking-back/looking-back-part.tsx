@@ -1,21 +1,10 @@
-import {
-  lookingAt,
-  nameOf as nameOfPerson,
-  placeOn,
-  type LookingAt,
-  type Outcome,
-  type PlacingRule,
-  type Share,
-} from '@half-penny/core/capture';
+import { lookingAt, nameOf as nameOfPerson, type LookingAt, type Share } from '@half-penny/core/capture';
 import { digitsOf, noJob, projectJob, type Job } from '@half-penny/core/entries';
 import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { GripVertical } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useLikelyJobs } from '../../../data/queries';
-import { newId } from '../../../data/registry';
-import { useSession } from '../../../data/session';
 import { useRules } from '../../../data/trail';
-import { useTrailChanges } from '../../../data/trail-changes';
 import { useLookBack } from '../../../data/use-look-back';
 import { Button } from '../../../parts/button';
 import { dragSpeech } from '../../../parts/drag-speech';
@@ -24,7 +13,6 @@ import { Ledger, type Column } from '../../../parts/ledger';
 import { Loading, Section } from '../../../parts/page';
 import { useRange } from '../../../parts/range';
 import { SelectField } from '../../../parts/select';
-import { captureWork } from '../../../workers/capture';
 import { minutesOf } from '../evidence';
 import { ruleFor, type NewRule } from '../new-rule';
 import { RuleDialog } from '../rule-dialog';
@@ -36,6 +24,7 @@ import { conditionOf } from './condition-of';
 import { HoursByWeekday } from './hours-by-weekday';
 import { JobTargets } from './job-targets';
 import { nameOfKey, nameOfNarrow } from './outcome-look';
+import { useGiving } from './use-giving';
 import { WeekPages } from './week-pages';
 import { WeightGroups } from './weight-groups';
 
@@ -58,8 +47,7 @@ type Dragged = { kind: 'row'; key: string; name: string } | { kind: 'stretch'; i
 /** Where the time went: day by day in small, by job and whatever else, against the time before, and when it counts most. */
 export default function LookingBackPart({ pricer, member, today }: PartProps) {
   const { from, to, field } = useRange(today);
-  const { entry: workspace } = useSession();
-  const change = useTrailChanges();
+  const giving = useGiving();
   const rules = useRules();
   const likely = useLikelyJobs(pricer);
   const [by, setBy] = useState<LookingAt>('job');
@@ -90,36 +78,11 @@ export default function LookingBackPart({ pricer, member, today }: PartProps) {
   const rows = looked.by[by];
   const most = rows[0]?.seen ?? 1;
   const give = (job: Job) => {
-    const order = Math.max(0, ...rules.map((each) => each.order));
-    const then: Outcome = placeOn({ ...job, workspaceId: workspace.id });
-    const put = [...selected].flatMap((key, index): PlacingRule[] => {
-      const when = conditionOf(by, key);
-      return when ? [{ id: newId(), order: order + index + 1, when, then, since: 0, posts: false, on: true }] : [];
-    });
-    void change(put.length === 1 ? 'Rule made' : `${put.length} rules made`, { rules: { put } });
+    void giving.always(by, [...selected], job, rules);
     setSelected(new Set());
   };
-  type Found = Awaited<ReturnType<ReturnType<typeof captureWork>['mostlyOf']>>;
-  const place = (found: Found, job: Job) => {
-    const outcome = placeOn({ ...job, workspaceId: workspace.id });
-    const put = found.map((each) => ({
-      ...each,
-      id: newId(),
-      outcome,
-      note: '',
-      billableSeconds: null,
-      at: Date.now(),
-    }));
-    const text =
-      put.length === 0
-        ? 'Nothing to place: all of it is placed already'
-        : put.length === 1
-          ? 'Stretch placed'
-          : `${put.length} stretches placed`;
-    void change(text, { placings: { put } });
-  };
   const giveOnce = async (keys: readonly string[], job: Job) => {
-    place(await captureWork().mostlyOf({ from, to, zone }, by, keys), job);
+    await giving.once({ from, to, zone }, by, keys, job);
     setSelected(new Set());
   };
   const drop = async ({ active, over }: DragEndEvent) => {
@@ -128,7 +91,7 @@ export default function LookingBackPart({ pricer, member, today }: PartProps) {
     const projectId = (over?.data.current as { projectId?: string } | undefined)?.projectId;
     if (!what || !projectId) return;
     if (what.kind === 'row') await giveOnce([what.key], projectJob(projectId));
-    else place(await captureWork().stretchOf({ from: what.day, to: what.day, zone }, what.id), projectJob(projectId));
+    else await giving.stretch(what.day, zone, what.id, projectJob(projectId));
   };
   const columns: Column<Share>[] = [
     {
