@@ -289,10 +289,19 @@ test('nothing is cut, touches or sticks out at any width, with a doubt, a budget
   await expect(till(page).getByRole('link', { name: /Was it work\?/ })).toBeVisible();
   await expect(till(page).getByRole('link', { name: /The budget of/ })).toBeVisible();
   const faults: string[] = [];
+  // A chart takes a moment to follow the width of the window.
+  const settled = async (): Promise<string[]> => {
+    let found: string[] = [];
+    await expect
+      .poll(async () => (found = await outOfPlace(page)).length, { timeout: 3000 })
+      .toBe(0)
+      .catch(() => undefined);
+    return found;
+  };
   const measure = async (path: string) => {
     for (const width of [360, 768, 1024, 1280, 1920]) {
       await page.setViewportSize({ width, height: 800 });
-      faults.push(...(await outOfPlace(page)).map((fault) => `${path} at ${width}: ${fault}`));
+      faults.push(...(await settled()).map((fault) => `${path} at ${width}: ${fault}`));
     }
   };
   for (const path of screens) {

@@ -34,6 +34,8 @@ interface HourPageProps {
   parts: readonly HourPart[];
   selected: string | null;
   onSelect: (id: string) => void;
+  /** Walking over them with keys shows them, and the focus stays here. */
+  onWalk?: (id: string) => void;
   /** Sweeping over parts with the pointer held down selects all of them. */
   onSelectMany?: (ids: string[]) => void;
   /** Where it is worked with, and not only looked at. */
@@ -71,7 +73,16 @@ const keyOf = ({ id, span }: { id: string; span: Interval }): string => `${id} $
 
 /** A day as ruled lines, one an hour, minutes left to right, minutes with something in them at the end of each.
  * One piece is in the order of the tab key; from there arrows go from piece to piece, and with Shift select. */
-export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany, large = false }: HourPageProps) {
+export function HourPage({
+  day,
+  zone,
+  parts,
+  selected,
+  onSelect,
+  onWalk = onSelect,
+  onSelectMany,
+  large = false,
+}: HourPageProps) {
   const swept = useRef<Set<string> | null>(null);
   const sweep = (id: string) => {
     swept.current?.add(id);
@@ -91,7 +102,7 @@ export function HourPage({ day, zone, parts, selected, onSelect, onSelectMany, l
     const piece = order[next];
     if (!piece) return;
     anchor.current = extend ? (anchor.current ?? at) : null;
-    onSelect(piece.id);
+    onWalk(piece.id);
     if (anchor.current !== null) {
       const [first, last] = [Math.min(anchor.current, next), Math.max(anchor.current, next)];
       onSelectMany?.([...new Set(order.slice(first, last + 1).map(({ id }) => id))]);

@@ -204,7 +204,7 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
     [selection ? box : '', ...list.map((column) => column.width)].filter(Boolean).join(' ');
   const style = {
     '--tracks': tracks(columns, '28px'),
-    '--narrow': tracks(narrowOf(columns), '44px'),
+    '--narrow': tracks(narrowOf(columns), columns.some((column) => column.ownLine) ? '44px' : '28px'),
   } as React.CSSProperties;
   const renderRow = (index: number) => {
     const row = rows[index]!;

@@ -65,15 +65,18 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
     0,
     choices.findIndex((choice) => choice.value === chosen),
   );
-  useEffect(() => setChosen(''), [typed]);
+  const write = (text: string) => {
+    setTyped(text);
+    setChosen('');
+  };
   const close = () => {
     dispatch(tillOpened(false));
-    setTyped('');
+    write('');
     setFault(undefined);
     field.current?.blur();
   };
   const take = async (choice: Choice, { act }: Reading) => {
-    if (choice.answer !== undefined) return setTyped(choice.answer);
+    if (choice.answer !== undefined) return write(choice.answer);
     if (choice.line === null) return;
     try {
       await act(run, choice.line, { member, today, now });
@@ -108,7 +111,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
       'till.next': () => step(1),
       'till.previous': () => step(-1),
       'till.take': () => void (choice && reading ? take(choice, reading) : takeEarly()),
-      ...(completed && { 'till.complete': () => setTyped(completed) }),
+      ...(completed && { 'till.complete': () => write(completed) }),
     });
   };
   return (
@@ -168,7 +171,7 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
         dir="auto"
         value={typed}
         onChange={(event) => {
-          setTyped(event.target.value);
+          write(event.target.value);
           setFault(undefined);
         }}
         onFocus={() => dispatch(tillOpened(true))}

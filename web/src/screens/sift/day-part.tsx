@@ -120,6 +120,8 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
   const { entry: workspace } = useSession();
   const acts = useActs(member);
   const [active, setActive] = useState<string | null>(null);
+  // Pressed in the picture a row gets the focus; walked over by keys, the picture keeps it.
+  const [pressed, setPressed] = useState<string | null>(null);
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [splitting, setSplitting] = useState<StretchLine | null>(null);
   const [rule, setRule] = useState<NewRule | null>(null);
@@ -198,7 +200,11 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
               zone={member.zone}
               parts={partsOf(lines)}
               selected={active}
-              onSelect={setActive}
+              onSelect={(id) => {
+                setActive(id);
+                setPressed(id);
+              }}
+              onWalk={setActive}
               onSelectMany={(ids) => setSelected(new Set(ids))}
             />
           )}
@@ -225,7 +231,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         }}
         keys={keys}
         onActive={(line) => setActive(line.id)}
-        chosen={active}
+        chosen={pressed}
         tone={(line) => (line.kind === 'away' || line.posted || isOut(line) ? 'bg-side' : '')}
         footLabel="Placed"
         empty={<EmptyDay />}
