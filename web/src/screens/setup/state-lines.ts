@@ -35,14 +35,15 @@ export function stateLines(state: SetupState): Record<SetupPart, string> {
     people: list(counted(book.members.length, 'member'), here ? `${here.name} works here` : 'nobody works here yet'),
     rates: list(
       usual ? `${showRate(usual)} for anybody` : studioRates.length === 0 ? 'no rate of the studio yet' : '',
-      counted(book.rateLines.length, 'rate'),
+      book.rateLines.length > 0 && counted(book.rateLines.length, 'rate'),
       book.exchangeRates.length > 0 && counted(book.exchangeRates.length, 'exchange rate'),
     ),
-    services: list(
-      counted(book.services.length, 'service'),
-      counted(book.costCodes.length, 'cost code'),
-      counted(book.stages.length, 'stage'),
-    ),
+    services:
+      list(
+        book.services.length > 0 && counted(book.services.length, 'service'),
+        book.costCodes.length > 0 && counted(book.costCodes.length, 'cost code'),
+        book.stages.length > 0 && counted(book.stages.length, 'stage'),
+      ) || 'none yet',
     recording: list(
       `weeks end on ${WEEKDAY_NAMES[workspace.cutOff - 1]}`,
       workspace.breakRule ? 'breaks by rule' : 'no break by rule',

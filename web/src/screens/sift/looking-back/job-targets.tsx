@@ -15,6 +15,7 @@ interface JobTargetsProps {
 
 /** Jobs to drop things on; each with its time in what is shown. */
 export function JobTargets({ pricer, projectIds, seen, dragging }: JobTargetsProps) {
+  if (projectIds.length === 0) return null;
   return (
     <section aria-label="Jobs to drop on" className="max-lg:hidden">
       <h2 className="border-b border-ink pb-1 text-xs text-soft">Drag a row or a hatched piece onto its job</h2>

@@ -227,7 +227,7 @@ export default function LookingBackPart({ pricer, member, today }: PartProps) {
             columns={columns}
             onOpen={(row) => setOpened({ key: row.key, name: show(row.key) })}
             {...(by === 'job' ? {} : { selection: { selected, onChange: setSelected } })}
-            empty="Nothing was seen in this period."
+            empty="Nothing was seen in this period. Sift → Sources says where activity comes from."
           />
         </Section>
         <JobTargets
