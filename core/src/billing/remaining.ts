@@ -73,6 +73,19 @@ export function remainingLengths(
   return found;
 }
 
+/**
+ * Entries with billable time that is neither on an issued invoice nor given up: whatever there is to bill by the hour is of these.
+ *
+ * @param takings rows of those entries: allocations and adjustments
+ */
+export function unsettledEntries<E extends Pick<Entry, 'id' | 'seconds' | 'billableSeconds'>>(
+  entries: readonly E[],
+  takings: Iterable<Reservation>,
+): E[] {
+  const settled = settledOf(takings, []);
+  return entries.filter((entry) => billableOf(entry) > (settled.get(entry.id)?.seconds ?? 0));
+}
+
 function settledOf(takings: Iterable<Reservation>, drafted: Iterable<Reservation>): Map<Id, Settled> {
   const found = new Map<Id, Settled>();
   const of = (entryId: Id): Settled => {

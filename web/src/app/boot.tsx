@@ -2,7 +2,8 @@ import type { Id } from '@half-penny/core/model';
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react';
 import type { Backup } from '../data/backups';
 import type { WorkspaceEntry } from '../data/database';
-import { DexieExecutor } from '../data/executor';
+import { DexieExecutor, DexieReader } from '../data/executor';
+import { makeUnsettled } from '../data/unsettled';
 import { inWords, type InWords } from '../data/in-words';
 import { CannotOpen, openDatabase } from '../data/opening';
 import { currentWorkspace, newId, onOtherWorkspace } from '../data/registry';
@@ -81,6 +82,8 @@ export function Boot() {
         });
         entry = found;
         const database = await openDatabase(found, fail);
+        // Of a workspace from before there was one; a screen that wants it meanwhile reads everything.
+        makeUnsettled(database, new DexieReader(database)).catch(() => undefined);
         member.current = found.memberId;
         const executor = new DexieExecutor(database, () => {
           const seen = lastRan(member.current);

@@ -16,6 +16,7 @@ import type { ProjectMoneyRows } from '@half-penny/core/costing';
 import type { Adjustment, Allocation, Deposit, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
 import { useMemo } from 'react';
 import { useSession } from './session';
+import { unsettledIn } from './unsettled';
 
 /** What can be billed, and what is spoken for of it. */
 export interface Billable {
@@ -29,30 +30,36 @@ export interface Billable {
 /** Whose work is asked for: one client's, every client's, or nobody's, as of internal work. */
 export type Whose = { clientId: Id } | 'every client' | 'nobody';
 
-/** Entries, costs and agreed amounts of clients' work. */
-export function useBillable(pricer: Pricer | undefined, whose: Whose): Billable | undefined {
+/**
+ * What can be to bill of clients' work: entries that are not settled, with those beside them that are rounded together or set aside, and
+ * all costs and agreed amounts.
+ */
+export const useBillable = (pricer: Pricer | undefined, whose: Whose): Billable | undefined =>
+  useWork(pricer, whose, 'unsettled');
+
+/** Costs and agreed amounts of clients' work with its entries, all or those that can be to bill, and what is spoken for of these. */
+function useWork(pricer: Pricer | undefined, whose: Whose, which: 'unsettled' | 'all'): Billable | undefined {
   const clientId = typeof whose === 'object' ? whose.clientId : null;
   const every = whose === 'every client';
   const { database } = useSession();
   return useRead(
     async (reader) => {
       if (!pricer) return undefined;
-      const projectIds = pricer.book.projects
-        .filter((each) => each.clientId && (every || each.clientId === clientId))
-        .map((each) => each.id);
-      const [entries, costLines, agreed, milestones, adjustments] = await Promise.all([
-        reader.by('entries', 'projectId', projectIds),
+      const projects = pricer.book.projects.filter((each) => each.clientId && (every || each.clientId === clientId));
+      const projectIds = idsOf(projects);
+      const adjustments = await reader.all('adjustments');
+      const billed = projectIds.filter((id) => pricer.billsHours(id));
+      const open = which === 'all' ? null : await unsettledIn(database, billed);
+      const [entries, costLines, agreed, milestones] = await Promise.all([
+        open ? aroundOpen(reader, open, adjustments, projectIds) : reader.by('entries', 'projectId', projectIds),
         reader.by('costLines', 'projectId', projectIds),
         reader.by('agreed', 'projectId', projectIds),
         reader.by('milestones', 'projectId', projectIds),
-        database.rows('adjustments').toArray(),
       ]);
       const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
         (row) => row !== undefined,
       );
-      const allocations = every
-        ? await database.rows('allocations').toArray()
-        : await allocationsOf(reader, { entries, costLines, agreed });
+      const allocations = await allocationsOf(reader, { entries, costLines, agreed });
       return {
         entries,
         adjustments,
@@ -60,19 +67,40 @@ export function useBillable(pricer: Pricer | undefined, whose: Whose): Billable 
         rows: { costs, costLines, agreed, milestones },
       };
     },
-    [database, pricer, clientId, every],
+    [database, pricer, clientId, every, which],
   );
+}
+
+const idsOf = (rows: readonly { id: Id }[]): Id[] => rows.map((row) => row.id);
+
+/** Open entries and those set aside, with all of the same days and projects: what is rounded by the day is rounded together. */
+async function aroundOpen(
+  reader: Reader,
+  open: readonly Id[],
+  adjustments: readonly Adjustment[],
+  projectIds: readonly Id[],
+): Promise<Entry[]> {
+  const own = new Set<Id | null>(projectIds);
+  const aside = adjustments.flatMap(({ entryId }) => entryId ?? []);
+  const found = (await reader.many('entries', [...new Set([...open, ...aside])])).flatMap((row) =>
+    row && own.has(row.projectId) ? row : [],
+  );
+  const beside = await reader.by(
+    'entries',
+    'projectId+day',
+    found.map(({ projectId, day }) => [projectId!, day] as const),
+  );
+  return [...new Map([...found, ...beside].map((row) => [row.id, row])).values()];
 }
 
 async function allocationsOf(
   reader: Reader,
   rows: { entries: readonly { id: Id }[]; costLines: readonly { id: Id }[]; agreed: readonly { id: Id }[] },
 ): Promise<Allocation[]> {
-  const ids = (list: readonly { id: Id }[]) => list.map((row) => row.id);
   const found = await Promise.all([
-    reader.by('allocations', 'entryId', ids(rows.entries)),
-    reader.by('allocations', 'costLineId', ids(rows.costLines)),
-    reader.by('allocations', 'agreedId', ids(rows.agreed)),
+    reader.by('allocations', 'entryId', idsOf(rows.entries)),
+    reader.by('allocations', 'costLineId', idsOf(rows.costLines)),
+    reader.by('allocations', 'agreedId', idsOf(rows.agreed)),
   ]);
   return found.flat();
 }
@@ -176,7 +204,7 @@ function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => Id): Map<Id, T[]> {
 
 /** A client's time, costs and agreed amounts, what stands of them on invoices, and what was paid of that. */
 export function useClientMoney(pricer: Pricer, whose: Whose): Omit<ProjectMoneyRows, 'orders'> | undefined {
-  const billable = useBillable(pricer, whose);
+  const billable = useWork(pricer, whose, 'all');
   const invoices = useInvoices();
   return useMemo(() => {
     if (!billable || !invoices) return undefined;

@@ -28,11 +28,22 @@ export const DURABLE = { chromeTransactionDurability: 'strict' } as const;
 /** For the filling of a database that nobody relies on before all of it is there: what is written last is written durably. */
 export const FILLING = { chromeTransactionDurability: 'relaxed' } as const;
 
+/** An entry with billable time that is neither on an issued invoice nor given up. */
+export interface UnsettledEntry {
+  id: Id;
+  projectId: Id;
+}
+
+/** The version of what is worked out of the records and kept beside them, a tenth of theirs each. */
+const WORKED_OUT = 0.1;
+
 /** One workspace in this browser: the model's tables and the journal. */
 export class WorkspaceDatabase extends Dexie {
   journal!: Table<JournalRow, [Id, number]>;
   /** The bytes of receipts, apart from the rows that tell of them. */
   files!: EntityTable<StoredBlob, 'sha256'>;
+  /** Entries that are not settled; worked out of the tables, and in no file. */
+  unsettled!: EntityTable<UnsettledEntry, 'id'>;
 
   constructor(
     name: string,
@@ -58,6 +69,7 @@ export class WorkspaceDatabase extends Dexie {
           }
         });
     }
+    this.version((steps.at(-1)?.from ?? 0) + 1 + WORKED_OUT).stores({ ...stores, unsettled: 'id, projectId' });
   }
 
   rows<T extends TableName>(table: T): EntityTable<Rows[T], 'id'> {

@@ -1,20 +1,82 @@
 import 'fake-indexeddb/auto';
 import { executorContract, setUp, TestContext, work } from '@half-penny/core/testing';
 import Dexie from 'dexie';
-import { expect, it } from 'vitest';
+import { afterEach, expect, it } from 'vitest';
 import { WorkspaceDatabase } from './database';
 import { DexieExecutor, DexieReader } from './executor';
+import { dropUnsettled, makeUnsettled } from './unsettled';
 
 let count = 0;
+let database: WorkspaceDatabase | null = null;
+
+/** The index as it stands, and as it would be made anew. */
+async function unsettled(of: WorkspaceDatabase): Promise<[kept: string[], made: string[]]> {
+  const ids = async () => (await of.unsettled.toArray()).map((row) => `${row.id} ${row.projectId}`).sort();
+  const kept = await ids();
+  await dropUnsettled(of);
+  await makeUnsettled(of, new DexieReader(of));
+  return [kept, await ids()];
+}
+
+/** How many entries were left in the index by all tests of the contract. */
+let indexed = 0;
+
+afterEach(async () => {
+  if (!database) return;
+  const [kept, made] = await unsettled(database);
+  expect(kept).toEqual(made);
+  indexed += made.length - 1;
+  database.close();
+  database = null;
+});
 
 executorContract('Dexie', async (test) => {
-  const database = new WorkspaceDatabase(`contract-${++count}`);
-  await database.open();
+  const own = (database = new WorkspaceDatabase(`contract-${++count}`));
+  await own.open();
+  await makeUnsettled(own, new DexieReader(own));
   return {
-    executor: new DexieExecutor(database, test.context),
-    reader: new DexieReader(database),
-    journal: () => database.journal.toArray(),
+    executor: new DexieExecutor(own, test.context),
+    reader: new DexieReader(own),
+    journal: () => own.journal.toArray(),
   };
+});
+
+it('had entries in the index of what is not settled while the contract was tried', () =>
+  expect(indexed).toBeGreaterThan(5));
+
+it('knows what is not settled through drafting, issuing, voiding, giving up and undoing', async () => {
+  const test = new TestContext();
+  const own = new WorkspaceDatabase('settling');
+  await makeUnsettled(own, new DexieReader(own));
+  const executor = new DexieExecutor(own, test.context);
+  const at = await setUp(executor, test);
+  const add = async (...args: Parameters<typeof work>) =>
+    (await executor.run('entry.add', work(...args))).changes[0]!.id;
+  const [billed, partly, never] = [await add(at.rig, 3600), await add(at.rig, 7200), await add(at.rig, 1800)];
+  await add(null, 900);
+  await add(at.rig, 600, { billableSeconds: 0 });
+  const open = async () => {
+    const [kept, made] = await unsettled(own);
+    expect(kept).toEqual(made);
+    return kept.map((row) => row.split(' ')[0]).filter((id) => id !== 'complete');
+  };
+  expect(await open()).toEqual([billed, partly, never].sort());
+  const { changes } = await executor.run('invoice.draft', {
+    clientId: at.playhouse,
+    entryIds: [billed, partly],
+    parts: { [partly]: 3600 },
+  });
+  const id = changes.find((change) => change.table === 'invoices')!.id;
+  expect(await open()).toEqual([billed, partly, never].sort());
+  await executor.run('invoice.issue', { id });
+  expect(await open()).toEqual([partly, never].sort());
+  await executor.run('bill.adjust', { entryIds: [never], kind: 'never billed', reason: 'Goodwill' });
+  expect(await open()).toEqual([partly]);
+  await executor.undo();
+  expect(await open()).toEqual([partly, never].sort());
+  await executor.run('entry.remove', { ids: [never] });
+  expect(await open()).toEqual([partly]);
+  own.close();
 });
 
 it('has an index in the database for each one the model names', async () => {

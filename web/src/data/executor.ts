@@ -10,7 +10,9 @@ import {
   type TableName,
 } from '@half-penny/core/model';
 import Dexie, { type Transaction as DexieTx } from 'dexie';
-import { indexName, type WorkspaceDatabase } from './database';
+import type { WorkspaceDatabase } from './database';
+import { allRows, rowsBy } from './rows';
+import { followUnsettled } from './unsettled';
 import { isFull } from './in-words';
 import { whileWriting } from './writing';
 
@@ -34,12 +36,11 @@ export class DexieReader implements Reader {
   }
 
   by<T extends TableName>(table: T, index: IndexName<T>, keys: readonly IndexKey[]): Promise<Rows[T][]> {
-    const found = this.database.table(table).where(indexName(index)).anyOf(keys);
-    return (index.startsWith('*') ? found.distinct() : found).toArray();
+    return rowsBy<Rows[T]>(this.database.table(table), index, keys);
   }
 
   all<T extends TableName>(table: T): Promise<Rows[T][]> {
-    return this.database.table(table).toArray();
+    return allRows<Rows[T]>(this.database.table(table));
   }
 }
 
@@ -67,6 +68,7 @@ class DexieTransaction extends DexieReader implements Transaction {
       if (put.length > 0) await this.database.table(table).bulkPut(put);
       if (gone.length > 0) await this.database.table(table).bulkDelete(gone);
     }
+    await followUnsettled(this.database, this, changes);
     await this.database.table('journal').add(journal);
   }
 }

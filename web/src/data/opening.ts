@@ -51,7 +51,9 @@ export async function openDatabase(
     // Dexie counts in tenths of what the browser counts in.
     const known = Math.round(database.verno * 10);
     const version = (await indexedDB.databases()).find((each) => each.name === name)?.version ?? known;
-    if (version < known) await (await import('./snapshots')).keepSnapshot(entry, `before version ${known / 10}`);
+    // Whole versions are those of the records; what is worked out of them is no reason for a copy.
+    if (Math.floor(version / 10) < Math.floor(known / 10))
+      await (await import('./snapshots')).keepSnapshot(entry, `before version ${Math.floor(known / 10)}`);
     await database.open();
     // One of a newer version opens all the same, with records that cannot be understood here.
     if (database.backendDB().version > known) throw new CannotOpen({ text: NEWER, detail: null });

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { useAtOnce } from './use-at-once';
+import { CheckBox } from './check';
 
 interface ChecksProps<T extends string> {
   options: readonly { id: T; name: ReactNode; /** Cannot be changed. */ fixed?: boolean }[];
@@ -22,14 +23,8 @@ export function Checks<T extends string>({ options, chosen, save, ordered = fals
   return (
     <div className={className ?? 'flex flex-wrap gap-x-4 gap-y-1'}>
       {options.map(({ id, name, fixed = false }) => (
-        <label key={id} className="flex items-baseline gap-2">
-          <input
-            type="checkbox"
-            className="accent-time"
-            checked={shown.includes(id)}
-            disabled={fixed}
-            onChange={() => toggle(id)}
-          />
+        <label key={id} className="flex items-center gap-2">
+          <CheckBox checked={shown.includes(id)} disabled={fixed} onChange={() => toggle(id)} />
           <span className="written">{name}</span>
         </label>
       ))}

@@ -13,6 +13,7 @@ import { inputLook } from './field';
 import type { LongRowsHandle } from './long-rows';
 import { useTextEdit } from './use-text-edit';
 import { runKey, type KeyName } from './keys';
+import { CheckBox, checkedOf } from './check';
 
 export interface Column<Row> {
   key: string;
@@ -249,15 +250,12 @@ export function Ledger<Row>(props: LedgerProps<Row>) {
         <div role="row" className={rowLook}>
           {selection && (
             <div role="columnheader" className="py-2 pl-1 print:invisible">
-              <input
-                type="checkbox"
+              <CheckBox
                 aria-label="Select all rows"
-                checked={
-                  rows.some((_, index) => canSelect(index)) &&
-                  rows.every((row, index) => !canSelect(index) || selection.selected.has(rowId(row)))
-                }
-                onChange={(event) => toggle(0, rows.length - 1, event.target.checked)}
-                className="accent-time"
+                checked={checkedOf(
+                  rows.filter((_, index) => canSelect(index)).map((row) => selection.selected.has(rowId(row))),
+                )}
+                onChange={(checked) => toggle(0, rows.length - 1, checked)}
               />
             </div>
           )}
@@ -363,13 +361,11 @@ function LedgerRow<Row>(props: LedgerRowProps<Row>) {
           className={`py-3 pl-1 print:invisible ${columns.some((column) => column.ownLine) ? 'max-md:order-first max-md:row-span-2' : ''}`}
         >
           {props.selectable && (
-            <input
-              type="checkbox"
+            <CheckBox
               tabIndex={-1}
               aria-label={`Select ${clipped(name)}`}
               checked={selected}
-              onChange={(event) => props.onToggle((event.nativeEvent as MouseEvent).shiftKey === true)}
-              className="accent-time"
+              onClick={(event) => props.onToggle(event.shiftKey)}
             />
           )}
         </div>

@@ -4,7 +4,7 @@ import { faultsIn, needText, rateDefaults, readAll, type Id, type RateLine } fro
 import { inStyle, rateUnits, readDecimal, type RateUnit } from '@half-penny/core/money';
 import { isDay } from '@half-penny/core/time';
 import { useMemo } from 'react';
-import { useForm, useWatch } from 'react-hook-form';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { useToday } from '../data/queries';
 import { useChanges } from '../data/session';
 import { Button } from './button';
@@ -15,6 +15,7 @@ import { FormDay, FormSelect } from './form-fields';
 import type { Place } from './rate-card';
 import { rateSubjectFields, rateSubjectOptions } from './rate-subject';
 import { rateTyped } from './read-price';
+import { CheckBox } from './check';
 
 interface RateForm {
   place: string;
@@ -145,7 +146,12 @@ export function RateDialog({ pricer, line, places, currency, clientId, onClose }
               {...register('sentence')}
             />
             <label className="col-span-2 flex items-center gap-2 text-sm">
-              <input type="checkbox" {...register('printed')} /> Print this sentence on invoices that use it
+              <Controller
+                control={control}
+                name="printed"
+                render={({ field: { value, ...field } }) => <CheckBox {...field} checked={value} />}
+              />
+              Print this sentence on invoices that use it
             </label>
           </>
         )}

@@ -1,4 +1,5 @@
 import type { TableFault } from '@half-penny/formats/hours';
+import { CheckBox } from './check';
 
 const MOST = 200;
 
@@ -21,12 +22,7 @@ export function TableFaults({ faults, leaveOut = false, onLeaveOut }: TableFault
       </p>
       {onLeaveOut && (
         <label className="mt-1 flex items-center gap-2 text-ink">
-          <input
-            type="checkbox"
-            className="accent-time"
-            checked={leaveOut}
-            onChange={(event) => onLeaveOut(event.target.checked)}
-          />
+          <CheckBox checked={leaveOut} onChange={onLeaveOut} />
           Leave out {rows === 1 ? `row ${faults[0]!.row}` : `these ${rows} rows`}
         </label>
       )}

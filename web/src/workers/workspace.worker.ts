@@ -21,6 +21,7 @@ import {
 import { expose } from 'comlink';
 import Dexie, { type Table } from 'dexie';
 import { DATABASE_PREFIX, FILLING, WorkspaceDatabase, type StoredBlob } from '../data/database';
+import { dropUnsettled, makeUnsettled } from '../data/unsettled';
 import { fillDemoTrail } from './demo-trail';
 
 // Writing, reading and making whole workspaces: too long for the page. Stopping is done by ending the worker.
@@ -120,6 +121,7 @@ const work = {
         }
         await database.journal.clear();
         await database.journal.bulkAdd(journal);
+        await dropUnsettled(database);
         return told;
       });
     } finally {
@@ -164,6 +166,7 @@ async function fill(
       const type = typeOf.get(sha256) ?? 'application/octet-stream';
       await database.files.put({ sha256, blob: new Blob([bytes as Uint8Array<ArrayBuffer>], { type }) });
     }
+    await makeUnsettled(database, store);
   } finally {
     database.close();
   }

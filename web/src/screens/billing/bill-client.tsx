@@ -35,6 +35,7 @@ import { OnePriceDialog } from './one-price-dialog';
 import { PartDialog } from './part-dialog';
 import { SetAside } from './set-aside';
 import { showKey, useKeys } from '../../parts/keys';
+import { CheckBox } from '../../parts/check';
 
 /** What is to bill for one client, of every kind: pick, mark up, and put it on an invoice. */
 export default function BillClient() {
@@ -172,12 +173,7 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
           Not for the client
         </Button>
         <label className="ml-auto flex items-center gap-2 text-sm text-soft">
-          <input
-            type="checkbox"
-            className="accent-time"
-            checked={clientView}
-            onChange={(event) => setClientView(event.target.checked)}
-          />
+          <CheckBox checked={clientView} onChange={setClientView} />
           As the client reads it
         </label>
       </div>

@@ -13,6 +13,7 @@ import { showAmount } from '@half-penny/core/money';
 import { condenseWords } from '../../parts/condense-words';
 import { SavedField } from '../../parts/field';
 import { Select, SavedSelect } from '../../parts/select';
+import { CheckBox } from '../../parts/check';
 
 const groupNames: Record<WayGroup, string> = {
   time: 'Time',
@@ -70,12 +71,10 @@ export function CondenseFields({
                   options={condensings.map((each) => [each, condenseWords[each]] as const)}
                 />
                 <label className="flex items-center gap-1 text-xs text-soft">
-                  <input
-                    type="checkbox"
-                    className="accent-time"
+                  <CheckBox
                     checked={now.lump}
                     aria-label={`${name} as sums`}
-                    onChange={(event) => void set(key, { ...now, lump: event.target.checked })}
+                    onChange={(checked) => void set(key, { ...now, lump: checked })}
                   />
                   sums
                 </label>

@@ -9,6 +9,7 @@ import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
 import { TextField, inputLook } from '../../parts/field';
 import { useSubmit } from '../../parts/use-submit';
+import { CheckBox } from '../../parts/check';
 
 interface CreditDialogProps {
   records: InvoiceRecords;
@@ -86,12 +87,7 @@ export function CreditDialog({ records, frozen, onClose }: CreditDialogProps) {
           onChange={(event) => setReason(event.target.value)}
         />
         <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-time"
-            checked={free}
-            onChange={(event) => setFree(event.target.checked)}
-          />
+          <CheckBox checked={free} onChange={setFree} />
           Its items are to bill again
         </label>
         <Button type="submit" kind="fault" className="self-start">

@@ -6,6 +6,7 @@ import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
+import { CheckBox } from '../../parts/check';
 
 interface IncludeTaxProps {
   pricer: Pricer;
@@ -25,13 +26,11 @@ export function IncludeTax({ pricer, draft, records }: IncludeTaxProps) {
   return (
     <>
       <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-time"
+        <CheckBox
           checked={invoice.inclusive}
-          onChange={(event) => {
-            if (event.target.checked && draft.lines.length > 0) setAsking(true);
-            else choose({ inclusive: event.target.checked, grossedUp: false });
+          onChange={(inclusive) => {
+            if (inclusive && draft.lines.length > 0) setAsking(true);
+            else choose({ inclusive, grossedUp: false });
           }}
         />
         Prices include tax

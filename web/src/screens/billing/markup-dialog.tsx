@@ -85,12 +85,12 @@ export function MarkupDialog({ pricer, items, onClose, forInvoice }: MarkupDialo
           <fieldset className="flex flex-col gap-1">
             <legend className="pb-1 text-xs font-semibold text-soft">It holds</legend>
             <label className="flex gap-2">
-              <input type="radio" className="accent-time" checked={!lasting} onChange={() => setLasting(false)} />
+              <input type="radio" checked={!lasting} onChange={() => setLasting(false)} />
               for this invoice
             </label>
             {projects.length > 0 && (
               <label className="flex gap-2">
-                <input type="radio" className="accent-time" checked={lasting} onChange={() => setLasting(true)} />
+                <input type="radio" checked={lasting} onChange={() => setLasting(true)} />
                 <span>
                   for {names.slice(0, 120)}, {types.join(' and ')} costs, from now on
                 </span>

@@ -56,7 +56,6 @@ export function OnePriceDialog({ count, currency, tryPrice, onAgree, onClose }: 
               <input
                 type="radio"
                 name="one-price"
-                className="accent-time"
                 checked={kind === value}
                 onChange={() => setKind(value!)}
               />

@@ -20,6 +20,7 @@ import { ArchiveDialog } from './archive-dialog';
 import { recordColumns } from './client-columns';
 import { Projects } from './projects';
 import { Unlisted } from './unlisted';
+import { CheckBox } from '../../parts/check';
 
 /** Everybody who is invoiced, and the studio's own internal projects. */
 export default function Clients() {
@@ -127,12 +128,7 @@ export default function Clients() {
           onChange={(event) => set('find', event.target.value)}
         />
         <label className="flex items-center gap-2 text-soft">
-          <input
-            type="checkbox"
-            className="accent-time"
-            checked={withArchived}
-            onChange={(event) => set('archived', event.target.checked ? '1' : null)}
-          />
+          <CheckBox checked={withArchived} onChange={(checked) => set('archived', checked ? '1' : null)} />
           Show archived{archived > 0 && ` (${archived})`}
         </label>
         {chosen.length > 0 && (

@@ -19,6 +19,7 @@ import { DragRows, Handle } from './drag-rows';
 import { FinishDialog } from './finish-dialog';
 import { stepOf, treeRows, type Destination, type Step, type TreeRow } from './project-tree';
 import { usualRate } from './usual-rate';
+import { CheckBox } from '../../parts/check';
 
 interface ProjectsProps {
   pricer: Pricer;
@@ -140,12 +141,7 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
         )}
         {closed > 0 && (
           <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-time"
-              checked={withFinished}
-              onChange={(event) => setWithFinished(event.target.checked)}
-            />
+            <CheckBox checked={withFinished} onChange={setWithFinished} />
             with {closed} finished
           </label>
         )}

@@ -12,6 +12,7 @@ import { Ledger } from '../../parts/ledger';
 import { DropReceipts, ReceiptFaults } from '../../parts/receipts';
 import { Tallies } from '../../parts/tallies';
 import { costColumns, kindNames } from './cost-columns';
+import { CheckBox } from '../../parts/check';
 
 const standings: readonly CostStanding[] = [
   'to place',
@@ -79,12 +80,7 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
         {choice('standing', 'Standing', [['', 'All standings'], ...standings.map((each): Option => [each, each])])}
         {owed.length > 0 && (
           <label className="flex items-center gap-2 text-sm">
-            <input
-              type="checkbox"
-              className="accent-time"
-              checked={value('owed') !== ''}
-              onChange={(event) => set('owed', event.target.checked ? '1' : '')}
-            />
+            <CheckBox checked={value('owed') !== ''} onChange={(checked) => set('owed', checked ? '1' : '')} />
             Owed back
           </label>
         )}

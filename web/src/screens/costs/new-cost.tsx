@@ -22,6 +22,7 @@ import { taxOptions } from '../../parts/tax-options';
 import { useSubmit } from '../../parts/use-submit';
 import { useKept } from '../../state/kept';
 import { readWritten } from './read-amount';
+import { CheckBox } from '../../parts/check';
 
 /** Writing an expense or a supplier's bill down. */
 export default function NewCost() {
@@ -250,12 +251,7 @@ const Tick = ({
   onChange: (checked: boolean) => void;
 }) => (
   <label className="flex items-center gap-2">
-    <input
-      type="checkbox"
-      className="accent-time"
-      checked={checked}
-      onChange={(event) => onChange(event.target.checked)}
-    />
+    <CheckBox checked={checked} onChange={onChange} />
     {label}
   </label>
 );

@@ -24,6 +24,7 @@ import { SelectField } from '../../parts/select';
 import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
+import { CheckBox } from '../../parts/check';
 
 const fieldNames: Record<LedgerField, string> = {
   day: 'Day',
@@ -175,12 +176,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
               `${statement.lines.length - fresh.length - changed.length} are here already and are left out. `}
             {changed.length > 0 && (
               <label className="mr-2 inline-flex items-center gap-2 text-attention">
-                <input
-                  type="checkbox"
-                  className="accent-time"
-                  checked={changedToo}
-                  onChange={(event) => setChangedToo(event.target.checked)}
-                />
+                <CheckBox checked={changedToo} onChange={setChangedToo} />
                 {changed.length === 1
                   ? '1 is here with another day or amount: change it'
                   : `${changed.length} are here with another day or amount: change them`}
@@ -188,12 +184,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
             )}
             {statement.incoming > 0 && (
               <label className="ml-2 inline-flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="accent-time"
-                  checked={incoming}
-                  onChange={(event) => setIncoming(event.target.checked)}
-                />
+                <CheckBox checked={incoming} onChange={setIncoming} />
                 also {statement.incoming} that came in, as refunds
               </label>
             )}

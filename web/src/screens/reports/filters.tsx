@@ -8,6 +8,7 @@ import { SelectField } from '../../parts/select';
 import { isKey } from '../../parts/keys';
 import { reportsWork, type Choice } from '../../workers/reports';
 import { Word } from './sentence-word';
+import { CheckBox } from '../../parts/check';
 
 interface FilterWordsProps {
   definition: Definition;
@@ -112,12 +113,7 @@ function FilterWord({ filter, today, onChange }: FilterWordProps) {
         {shown.map((each) => (
           <li key={each.key}>
             <label className="flex items-start gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="mt-1 accent-time"
-                checked={wanted.has(each.key)}
-                onChange={() => toggle(each.key)}
-              />
+              <CheckBox className="mt-1" checked={wanted.has(each.key)} onChange={() => toggle(each.key)} />
               <span className="written clamp-2 min-w-0">{each.label}</span>
             </label>
           </li>

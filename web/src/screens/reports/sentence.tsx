@@ -154,7 +154,7 @@ function WhenWord({ when, today, onChange }: { when: When; today: Day; onChange:
   const fixed = when.kind === 'fixed' ? when : { from: `${today.slice(0, 8)}01`, to: today };
   const radio = (checked: boolean, text: string, next: When) => (
     <label key={text} className="flex items-center gap-2 py-0.5">
-      <input type="radio" name="when" className="accent-time" checked={checked} onChange={() => onChange(next)} />
+      <input type="radio" name="when" checked={checked} onChange={() => onChange(next)} />
       {text}
     </label>
   );

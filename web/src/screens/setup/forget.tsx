@@ -11,6 +11,7 @@ import { Dialog } from '../../parts/dialog';
 import { TextField } from '../../parts/field';
 import { SelectField, type Option } from '../../parts/select';
 import { Section } from '../../parts/page';
+import { CheckBox } from '../../parts/check';
 
 const kinds = { clients: 'client', contacts: 'contact', members: 'member' } as const;
 
@@ -117,12 +118,7 @@ function ForgetDialog({ person, onClose, onDone }: { person: Person; onClose: ()
         {own.length > 0 && (
           <div className="mb-4">
             <label className="flex items-start gap-2">
-              <input
-                type="checkbox"
-                className="mt-1 accent-time"
-                checked={backupsToo}
-                onChange={(event) => setBackupsToo(event.target.checked)}
-              />
+              <CheckBox className="mt-1" checked={backupsToo} onChange={setBackupsToo} />
               <span>
                 Delete the {own.length === 1 ? 'backup that still holds' : `${own.length} backups that still hold`}{' '}
                 them, and take a new one

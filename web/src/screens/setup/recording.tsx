@@ -17,6 +17,7 @@ import { JobLine } from '../../parts/jobs';
 import { Section } from '../../parts/page';
 import { Absences } from './absences';
 import { Breaks, Calendar } from './studio-time';
+import { CheckBox } from '../../parts/check';
 
 /** How time is recorded: by this member, and by the rules of the studio. */
 export function Recording({ pricer }: { pricer: Pricer }) {
@@ -97,9 +98,7 @@ function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
             return (
               <div key={field} className="flex items-center gap-1 py-0.5">
                 <label className="flex min-w-44 items-center gap-2">
-                  <input
-                    type="checkbox"
-                    className="accent-time"
+                  <CheckBox
                     checked={shown}
                     disabled={shown && form.length === 1}
                     onChange={() => (field === 'job' ? chooseJob(shown ? 'off' : 'offered') : toggleForm(field))}

@@ -23,6 +23,7 @@ import { useSubmit } from '../../parts/use-submit';
 import { captureWork, type RuleEffect } from '../../workers/capture';
 import { minutesOf, showOutcome } from './evidence';
 import type { NewRule } from './new-rule';
+import { CheckBox } from '../../parts/check';
 
 const DAYS = 90;
 const DAY_MS = 86_400_000;
@@ -162,22 +163,12 @@ export function RuleDialog({
         )}
         <div className="flex flex-col gap-1">
           <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-time"
-              checked={back}
-              onChange={(event) => setBack(event.target.checked)}
-            />
+            <CheckBox checked={back} onChange={setBack} />
             Also for what was seen before and is not posted yet
           </label>
           {then.act === 'place' && (
             <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="accent-time"
-                checked={posts}
-                onChange={(event) => setPosts(event.target.checked)}
-              />
+              <CheckBox checked={posts} onChange={setPosts} />
               Post what it places by itself, an hour after it was seen
             </label>
           )}

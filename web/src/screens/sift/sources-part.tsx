@@ -34,6 +34,7 @@ import { Loading, Section } from '../../parts/page';
 import { captureWork } from '../../workers/capture';
 import type { PartProps } from './sift';
 import { TrailCopy } from './trail-copy';
+import { CheckBox } from '../../parts/check';
 
 /** Where activity comes from, what is never recorded, how it becomes stretches, and wiping it. */
 export default function SourcesPart(props: PartProps) {
@@ -371,12 +372,7 @@ function Wipe() {
         about="All activity, how it was placed, and what was learned from it goes for good, with its sealed copy; entries that were posted stay. This cannot be undone."
       >
         <label className="mb-4 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-time"
-            checked={all}
-            onChange={(event) => setAll(event.target.checked)}
-          />
+          <CheckBox checked={all} onChange={setAll} />
           The rules and these settings too
         </label>
         <Button

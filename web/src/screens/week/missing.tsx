@@ -8,6 +8,7 @@ import { useAbsences, useEntriesOfRange, usePlansOfRange, useBegan } from '../..
 import { showDay, showShortestDay } from '../../parts/days';
 import { Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
+import { CheckBox } from '../../parts/check';
 
 interface MissingProps {
   pricer: Pricer;
@@ -39,12 +40,7 @@ export function Missing({ pricer, member, today, from, to }: MissingProps) {
           <>
             {members.length > 1 && (
               <label className="flex items-center gap-2 text-sm">
-                <input
-                  type="checkbox"
-                  className="accent-time"
-                  checked={everybody}
-                  onChange={(event) => setEverybody(event.target.checked)}
-                />
+                <CheckBox checked={everybody} onChange={setEverybody} />
                 Everybody
               </label>
             )}
