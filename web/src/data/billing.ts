@@ -50,21 +50,17 @@ function useWork(pricer: Pricer | undefined, whose: Whose, which: 'unsettled' | 
       const adjustments = await reader.all('adjustments');
       const billed = projectIds.filter((id) => pricer.billsHours(id));
       const open = which === 'all' ? null : await unsettledIn(database, billed);
-      const [entries, costLines, agreed, milestones] = await Promise.all([
+      const [entries, charges] = await Promise.all([
         open ? aroundOpen(reader, open, adjustments, projectIds) : reader.by('entries', 'projectId', projectIds),
-        reader.by('costLines', 'projectId', projectIds),
-        reader.by('agreed', 'projectId', projectIds),
-        reader.by('milestones', 'projectId', projectIds),
+        readChargeRows(reader, projectIds),
       ]);
-      const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
-        (row) => row !== undefined,
-      );
-      const allocations = await allocationsOf(reader, { entries, costLines, agreed });
+      const onEntries = await reader.by('allocations', 'entryId', idsOf(entries));
+      const takings = charges.takings.filter((row) => 'invoiceId' in row);
       return {
         entries,
         adjustments,
-        allocations: [...allocations, ...adjustments],
-        rows: { costs, costLines, agreed, milestones },
+        allocations: [...onEntries, ...takings, ...adjustments],
+        rows: charges.rows,
       };
     },
     [database, pricer, clientId, every, which],
@@ -93,16 +89,26 @@ async function aroundOpen(
   return [...new Map([...found, ...beside].map((row) => [row.id, row])).values()];
 }
 
-async function allocationsOf(
+/** Costs and agreed amounts of some projects, and what is spoken for of them. */
+export async function readChargeRows(
   reader: Reader,
-  rows: { entries: readonly { id: Id }[]; costLines: readonly { id: Id }[]; agreed: readonly { id: Id }[] },
-): Promise<Allocation[]> {
-  const found = await Promise.all([
-    reader.by('allocations', 'entryId', idsOf(rows.entries)),
-    reader.by('allocations', 'costLineId', idsOf(rows.costLines)),
-    reader.by('allocations', 'agreedId', idsOf(rows.agreed)),
+  projectIds: readonly Id[],
+): Promise<{ rows: ChargeRows; takings: (Allocation | Adjustment)[] }> {
+  const [costLines, agreed, milestones] = await Promise.all([
+    reader.by('costLines', 'projectId', projectIds),
+    reader.by('agreed', 'projectId', projectIds),
+    reader.by('milestones', 'projectId', projectIds),
   ]);
-  return found.flat();
+  const costs = (await reader.many('costs', [...new Set(costLines.map((row) => row.costId))])).filter(
+    (row) => row !== undefined,
+  );
+  const takings = await Promise.all([
+    reader.by('allocations', 'costLineId', idsOf(costLines)),
+    reader.by('allocations', 'agreedId', idsOf(agreed)),
+    reader.by('adjustments', 'costLineId', idsOf(costLines)),
+    reader.by('adjustments', 'agreedId', idsOf(agreed)),
+  ]);
+  return { rows: { costs, costLines, agreed, milestones }, takings: takings.flat() };
 }
 
 /** Everything to bill, by client. */

@@ -1,9 +1,10 @@
-import type { Pricer } from '@half-penny/core/billing';
+import { invoicedParts, type Pricer } from '@half-penny/core/billing';
 import { projectMoney, type HeadingMoney, type ProjectMoneyRows } from '@half-penny/core/costing';
-import type { Project } from '@half-penny/core/model';
+import type { Allocation, Project } from '@half-penny/core/model';
 import { useMemo } from 'react';
-import { useClientMoney } from './billing';
+import { readChargeRows } from './billing';
 import { useRead } from './read';
+import type { WorkRows } from './work';
 
 /** What a project's money is made of, and its money by heading, with all its parts. */
 export interface ProjectMoneyRead {
@@ -11,22 +12,41 @@ export interface ProjectMoneyRead {
   headings: HeadingMoney[];
 }
 
-/** A project's money; undefined while it is read, and of a project without a client. */
-export function useProjectMoney(pricer: Pricer, project: Project): ProjectMoneyRead | undefined {
-  const client = pricer.clientOf(project.id);
-  const rows = useClientMoney(pricer, client ? { clientId: client.id } : 'nobody');
-  const orders = useRead(
-    (reader) =>
-      reader.by(
-        'orders',
-        'projectId',
-        pricer.tree.downFrom(project.id).map((each) => each.id),
-      ),
-    [pricer, project.id],
+/**
+ * A project's money; undefined while it is read, and of a project without a client.
+ *
+ * @param work what was recorded on the project and its parts
+ */
+export function useProjectMoney(
+  pricer: Pricer,
+  project: Project,
+  work: WorkRows | undefined,
+): ProjectMoneyRead | undefined {
+  const hasClient = pricer.clientOf(project.id) !== undefined;
+  const rows = useRead(
+    async (reader): Promise<ProjectMoneyRows | undefined> => {
+      if (!hasClient || !work) return undefined;
+      const projectIds = pricer.tree.downFrom(project.id).map((each) => each.id);
+      const [{ rows: charges, takings }, orders] = await Promise.all([
+        readChargeRows(reader, projectIds),
+        reader.by('orders', 'projectId', projectIds),
+      ]);
+      const all = [...work.allocations, ...takings];
+      // An invoice is shared out over everything that stands on it, of whatever project.
+      const invoiceIds = [...new Set(all.flatMap((row) => ('invoiceId' in row ? (row as Allocation).invoiceId : [])))];
+      const [invoices, payments, onThem] = await Promise.all([
+        reader.many('invoices', invoiceIds),
+        reader.by('payments', 'invoiceId', invoiceIds),
+        reader.by('allocations', 'invoiceId', invoiceIds),
+      ]);
+      const parts = invoicedParts(
+        invoices.filter((row) => row !== undefined),
+        payments,
+        onThem,
+      );
+      return { ...charges, orders, entries: work.entries, takings: all, parts };
+    },
+    [hasClient, work, pricer, project.id],
   );
-  return useMemo(() => {
-    if (!client || !rows || !orders) return undefined;
-    const all = { ...rows, orders };
-    return { rows: all, headings: projectMoney(pricer, project.id, all) };
-  }, [client, pricer, project.id, rows, orders]);
+  return useMemo(() => rows && { rows, headings: projectMoney(pricer, project.id, rows) }, [pricer, project.id, rows]);
 }

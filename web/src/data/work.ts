@@ -13,10 +13,13 @@ export interface WorkRows {
   budgets: Budget[];
 }
 
-export function useWorkRows(projectIds: readonly Id[]): WorkRows | undefined {
+/** @param given what was read already, of these projects and perhaps others; null while that is being read */
+export function useWorkRows(projectIds: readonly Id[], given?: WorkRows | null): WorkRows | undefined {
   const key = projectIds.join();
-  return useRead(
+  const isGiven = given !== undefined;
+  const own = useRead(
     async (reader) => {
+      if (isGiven) return undefined;
       const entries = await reader.by('entries', 'projectId', key.split(','));
       const ids = entries.map((entry) => entry.id);
       const [allocations, adjustments, budgets] = await Promise.all([
@@ -26,8 +29,9 @@ export function useWorkRows(projectIds: readonly Id[]): WorkRows | undefined {
       ]);
       return { entries, allocations: [...allocations, ...adjustments], budgets };
     },
-    [key],
+    [key, isGiven],
   );
+  return isGiven ? (given ?? undefined) : own;
 }
 
 /** What projects come to, each with its parts. */

@@ -44,6 +44,7 @@ export default function BurnChart({ points, budget, kind, show }: BurnChartProps
           <Tooltip
             labelFormatter={(day) => showDayShort(String(day))}
             formatter={(value) => show(Number(value))}
+            separator=": "
             contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--strong)', borderRadius: 4 }}
           />
         </LineChart>

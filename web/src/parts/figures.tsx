@@ -16,7 +16,7 @@ interface LengthProps {
 export function Length({ seconds, style = 'h:mm', whole = false }: LengthProps) {
   const rest = style === 'h:mm' ? seconds % 60 : 0;
   return (
-    <span className="font-mono font-semibold text-time">
+    <span className="font-mono font-semibold whitespace-nowrap text-time">
       {showLength(seconds, style)}
       {(!whole || rest > 0) && (
         <span className="inline-block w-[1.9em] text-left text-[10px] font-normal text-soft">

@@ -68,8 +68,8 @@ export function ToBillSection({ pricer, rows }: { pricer: Pricer; rows: readonly
       width: '90px',
       align: 'end',
       wideOnly: true,
-      cell: (row) => <Length seconds={row.billed} style={lengthStyle} />,
-      foot: <Length seconds={sum((row) => row.billed)} style={lengthStyle} />,
+      cell: (row) => <Length seconds={row.billed} style={lengthStyle} whole />,
+      foot: <Length seconds={sum((row) => row.billed)} style={lengthStyle} whole />,
     },
     {
       key: 'worth',

@@ -4,7 +4,7 @@ import type { Budget, Id } from '@half-penny/core/model';
 import { readAmount, showAmount } from '@half-penny/core/money';
 import { useCallback, useMemo, useState } from 'react';
 import { useChanges } from '../../data/session';
-import { useStandings, useWorkRows } from '../../data/work';
+import { useStandings, useWorkRows, type WorkRows } from '../../data/work';
 import { AddLine } from '../../parts/add-line';
 import { BudgetName, Burn, Pair } from '../../parts/burn';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -22,10 +22,12 @@ interface BudgetsProps {
   pricer: Pricer;
   subjects: readonly BudgetSubject[];
   currency: string;
+  /** What was recorded there, where somebody else reads that; null until it is read. */
+  work?: WorkRows | null;
 }
 
 /** Budgets of a project and its tasks, or of a contract: used, to bill, invoiced, left, and how it goes on. */
-export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
+export function Budgets({ pricer, subjects, currency, work: given }: BudgetsProps) {
   const { run, attempt } = useChanges();
   const [shown, setShown] = useState<Id | null>(null);
   const wanted = useCallback(
@@ -42,7 +44,7 @@ export function Budgets({ pricer, subjects, currency }: BudgetsProps) {
     () => [...new Set(subjects.flatMap((subject) => projectsUnder(pricer, subject)))],
     [subjects, pricer],
   );
-  const work = useWorkRows(projectIds);
+  const work = useWorkRows(projectIds, given);
   const standings = useStandings(pricer, work, wanted);
   const columns: Column<BudgetStanding>[] = [
     {

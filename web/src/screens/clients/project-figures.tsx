@@ -47,7 +47,12 @@ export function ProjectFigures({ pricer, project, tasks, work, tallies, money }:
     <section aria-label="Where it stands" className="mb-6 border-y border-ink border-b-rule">
       {money !== null && (
         <div className="px-2 py-3">
-          {money ? (
+          {money && bandOf(money.headings).widest === 0 ? (
+            <p className="text-sm text-soft">
+              Nothing was agreed, worked or billed yet: bars of what was agreed, what it costs and what was billed will
+              stand here.
+            </p>
+          ) : money ? (
             <Bars {...{ pricer, project, currency }} band={bandOf(money.headings)} />
           ) : (
             <div className="flex h-[104px] items-center text-soft">
@@ -135,12 +140,16 @@ function Bars({ pricer, project, currency, band }: BarsProps) {
   return (
     <div className="flex flex-col gap-2.5 text-sm">
       <Bar name="Agreed" parts={[['agreed', share(band.agreed.amount)]]}>
-        <Worth
-          amount={band.agreed.amount}
-          currency={currency}
-          of={`agreed, ${project.name}`}
-          working={slip('agreed', band.agreed)}
-        />
+        {band.agreed.by.length === 0 ? (
+          <span className="text-soft">nothing agreed</span>
+        ) : (
+          <Worth
+            amount={band.agreed.amount}
+            currency={currency}
+            of={`agreed, ${project.name}`}
+            working={slip('agreed', band.agreed)}
+          />
+        )}
       </Bar>
       <Bar
         name="Costs"
@@ -206,9 +215,11 @@ function Bar({ name, parts, tick, children }: BarProps) {
     <div role="group" aria-label={name} className="grid grid-cols-[64px_minmax(0,1fr)] gap-x-3">
       <span className="text-xs leading-5 font-semibold text-soft">{name}</span>
       <span aria-hidden className="relative flex h-4 self-center bg-paper">
-        {parts.map(([mark, share]) => (
-          <span key={mark} className={`h-full ${LOOKS[mark]}`} style={{ width: `${share * 100}%` }} />
-        ))}
+        {parts
+          .filter(([, share]) => share > 0)
+          .map(([mark, share]) => (
+            <span key={mark} className={`h-full ${LOOKS[mark]}`} style={{ width: `${share * 100}%` }} />
+          ))}
         {tick !== undefined && (
           <span
             className="absolute -inset-y-1 w-0 border-l-2 border-ink"

@@ -54,7 +54,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
     useMemo(() => pricer.tree.downFrom(project.id).map((each) => each.id), [pricer, project.id]),
   );
   const tallies = useTallies(pricer, work);
-  const money = useProjectMoney(pricer, project);
+  const money = useProjectMoney(pricer, project, work);
   const tasks = pricer.book.tasks.filter((task) => task.projectId === project.id);
   const places: Place[] = [
     { ...anywhere, projectId: project.id, name: `All of ${project.name.slice(0, 60)}` },
@@ -146,7 +146,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
       ) : (
         <>
           <Section title="Parts">
-            <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} />
+            <Projects pricer={pricer} clientId={project.clientId} parentId={project.id} work={work ?? null} />
           </Section>
           <Section title="Tasks">
             <Tasks {...{ pricer, project, tallies, currency }} />
@@ -158,7 +158,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
             <Milestones project={project} />
           </Section>
           <Section title="Budgets">
-            <Budgets {...{ pricer, subjects, currency }} />
+            <Budgets {...{ pricer, subjects, currency }} work={work ?? null} />
           </Section>
           {project.kind !== 'internal' && client && (
             <Markups

@@ -8,7 +8,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { useChanges } from '../../data/session';
-import { useStandings, useTallies, useWorkRows } from '../../data/work';
+import { useStandings, useTallies, useWorkRows, type WorkRows } from '../../data/work';
 import { AddLine } from '../../parts/add-line';
 import { BudgetFill } from '../../parts/budget-fill';
 import { Button } from '../../parts/button';
@@ -26,10 +26,12 @@ interface ProjectsProps {
   clientId: Id | null;
   /** The project whose parts are shown; a client's top-level projects where null. */
   parentId?: Id | null;
+  /** What was recorded on them, where somebody else reads that; null until it is read. */
+  work?: WorkRows | null;
 }
 
 /** Projects as a tree with what each comes to, moved by drag or by Alt and the arrows, and a line to add the next. */
-export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
+export function Projects({ pricer, clientId, parentId = null, work: given }: ProjectsProps) {
   const { attempt } = useChanges();
   const navigate = useNavigate();
   const [folded, setFolded] = useState<ReadonlySet<Id>>(new Set());
@@ -40,6 +42,7 @@ export function Projects({ pricer, clientId, parentId = null }: ProjectsProps) {
   const rows = withFinished ? all : all.filter(({ project }) => whyClosed(pricer, project) === null);
   const work = useWorkRows(
     useMemo(() => all.flatMap(({ project }) => pricer.tree.downFrom(project.id).map((each) => each.id)), [all, pricer]),
+    given,
   );
   const tallies = useTallies(pricer, work);
   const standings = useStandings(pricer, work, ofProject);

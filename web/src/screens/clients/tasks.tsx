@@ -62,7 +62,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     {
       key: 'stage',
       head: 'Stage',
-      width: '108px',
+      width: '96px',
       wideOnly: true,
       cell: (task) => (
         <Select
@@ -95,7 +95,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
     {
       key: 'hours',
       head: 'Hours',
-      width: '88px',
+      width: '100px',
       align: 'end',
       cell: figure(({ seconds }, task) => (
         <Link tabIndex={-1} to={`/time?task=${task.id}&from=2000-01-01`} title={`The time on ${task.name}`}>
@@ -117,7 +117,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
           {
             key: 'worth',
             head: 'Worth',
-            width: '96px',
+            width: '112px',
             align: 'end',
             wideOnly: true,
             cell: figure(({ worth }) => <Money minor={worth} currency={currency} />),

@@ -55,6 +55,7 @@ export function Plot({ points, line, colour, label, kind, currency, style }: Plo
       key="tip"
       cursor={{ fill: 'var(--time-ground)' }}
       formatter={(value) => [showShort(Number(value), kind, currency, style), label]}
+      separator=": "
       contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--strong)', borderRadius: 4 }}
     />,
   ];

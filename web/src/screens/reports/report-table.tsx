@@ -70,9 +70,12 @@ export const ReportTable = memo(function ReportTable({ answer, style, onPress }:
       const last = c === answer.columns.length - 1;
       const { kind, label } = measureOf(measure);
       const split = answer.columns.length > 1;
+      // Where no length has seconds, no room is kept for them: the figures end below the end of their head.
+      const whole =
+        kind === 'length' && answer.rows.every((_, at) => (figureAt(answer, measure, at, c, 0) ?? 0) % 60 === 0);
       const cell = (line: Line) => (
         <Figure
-          {...{ answer, measure, style }}
+          {...{ answer, measure, style, whole }}
           row={line.index}
           column={c}
           of={line.label}
@@ -161,12 +164,13 @@ interface FigureProps {
   row: number;
   column: number;
   style: LengthStyle;
+  whole: boolean;
   of: string;
   onPress: () => void;
 }
 
 /** A figure; pressing it shows what is behind it. Money of several currencies stands one under the other. */
-function Figure({ answer, measure, row, column, style, of, onPress }: FigureProps) {
+function Figure({ answer, measure, row, column, style, whole, of, onPress }: FigureProps) {
   const { kind, label } = measureOf(measure);
   const isMoney = kind === 'money' || kind === 'money an hour';
   const parts = (isMoney ? answer.currencies : answer.currencies.slice(0, 1)).map((currency, c) => ({
@@ -189,7 +193,11 @@ function Figure({ answer, measure, row, column, style, of, onPress }: FigureProp
     >
       {list.map(({ currency, now, before }) => (
         <span key={currency} className={now ? 'font-semibold' : 'font-normal text-soft'}>
-          {kind === 'length' && style === 'h:mm' && now !== null ? <ShortLength seconds={now} /> : show(now, currency)}
+          {kind === 'length' && style === 'h:mm' && now !== null ? (
+            <ShortLength seconds={now} whole={whole} />
+          ) : (
+            show(now, currency)
+          )}
           {answer.before && column === answer.columns.length - 1 && (
             <span className="block text-xs font-normal text-soft">
               {before === null ? '–' : `was ${show(before, currency)}`}
@@ -202,12 +210,14 @@ function Figure({ answer, measure, row, column, style, of, onPress }: FigureProp
 }
 
 /** Hours and minutes, with seconds small: they matter only where figures are added up. */
-function ShortLength({ seconds }: { seconds: number }) {
+function ShortLength({ seconds, whole }: { seconds: number; whole: boolean }) {
   const [hours, minutes, rest] = showFigure(seconds, 'length', '', 'h:mm').split(':');
   return (
     <>
       {`${hours}:${minutes}`}
-      <span className="inline-block w-[1.9em] text-left text-[10px] font-normal text-soft">{rest && `:${rest}`}</span>
+      {!whole && (
+        <span className="inline-block w-[1.9em] text-left text-[10px] font-normal text-soft">{rest && `:${rest}`}</span>
+      )}
     </>
   );
 }

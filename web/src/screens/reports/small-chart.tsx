@@ -5,6 +5,8 @@ import { showShort } from './show-short';
 const WIDE = 96;
 const HIGH = 34;
 const GAP = 2;
+/** More letters than this stand in the picture's width only when they are small. */
+const LONG = 11;
 
 /** A report in small: bars and the whole. The largest groups lie one below the other; over time they stand side by side. */
 export function SmallChart({ picture, style }: { picture: SmallPicture | null | undefined; style: LengthStyle }) {
@@ -12,7 +14,7 @@ export function SmallChart({ picture, style }: { picture: SmallPicture | null | 
     return (
       <span className="block w-24 text-right text-xs text-soft" aria-hidden>
         <span className="mt-[33px] block border-t border-rule" />
-        {picture === null && 'nothing yet'}
+        {picture === null ? 'nothing yet' : '…'}
       </span>
     );
   }
@@ -45,7 +47,9 @@ export function SmallChart({ picture, style }: { picture: SmallPicture | null | 
         })}
       </svg>
       {whole !== null && (
-        <span className="block border-t border-ink font-mono text-xs whitespace-nowrap text-soft">
+        <span
+          className={`block border-t border-ink font-mono whitespace-nowrap text-soft ${show(whole).length > LONG ? 'text-[10px] leading-4' : 'text-xs'}`}
+        >
           {show(whole)}
           {others && <span title="and some in other currencies"> +</span>}
         </span>
