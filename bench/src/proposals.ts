@@ -123,8 +123,7 @@ function offers(watched: readonly Watched[], placings: readonly Placing[]): Sift
     zone: ZONE,
     rules: new RuleBook([]),
     placings: [],
-    isShared: (key) => likeness.isShared(key),
-    surelyOf: (subject) => likeness.surelyOf(subject),
+    likeness,
   });
   return days
     .flatMap((day) => offerDay(day.stretches, likeness, book, ZONE))

@@ -57,7 +57,10 @@ class WordsDay {
 
   #spell(job: WordsJob, end: Instant): void {
     const { chance } = this;
-    const text = chance.pick(job.texts);
+    // Every third text is a new one, with a name that could be any job's.
+    const text = chance.happens(0.35)
+      ? `${chance.pick(PLAIN_TEXTS)} ${this.turn + chance.between(1, 40)}`
+      : chance.pick(job.texts);
     while (this.#at < end) {
       this.#write(job, chance.happens(0.85) ? text : chance.pick(job.texts));
       const looks = chance.between(0, 3);
@@ -88,6 +91,14 @@ class WordsDay {
     const { chance } = this;
     const length = chance.between(8, 95) * SECOND;
     if (job.pages.length > 0 && chance.happens(0.15)) return this.#page(job, ...chance.pick(job.pages));
+    // Pages that are found by a search are of any site.
+    if (chance.happens(0.2)) {
+      const page = `${chance.pick(PLAIN_WORDS)} ${chance.pick(PLAIN_WORDS)}`;
+      const site = `https://pages-${chance.between(1, 400)}.example/`;
+      return this.#window(job, 'Browser', `${page} - Browser`, length, {
+        address: `${site}${page.replaceAll(' ', '-')}`,
+      });
+    }
     const [address, name] = chance.pick(wordBooks);
     const word = job.sought.length > 0 && chance.happens(0.5) ? chance.pick(job.sought) : chance.pick(PLAIN_WORDS);
     this.#window(job, 'Browser', `${word} - ${name} - Browser`, length, {
@@ -154,6 +165,8 @@ class WordsDay {
     this.#list.push({ activity, truth: job.label });
   }
 }
+
+const PLAIN_TEXTS = ['Notes', 'Second reading', 'Corrections', 'Part', 'New draft', 'Questions', 'Untitled'];
 
 /** Looked up for anything. */
 const PLAIN_WORDS = [

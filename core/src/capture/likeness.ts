@@ -1,4 +1,4 @@
-import { featuresOfSubject } from './features';
+import { featuresOfSubject, markOf, weightOf, type Feature } from './features';
 import type { Subject } from './subject';
 
 /** A job in a workspace, as likeness knows it: the same text for the same job. */
@@ -7,7 +7,7 @@ export type JobKey = string;
 /** What was placed by hand, in the order in which that was said. */
 export interface Lesson {
   job: JobKey;
-  features: readonly string[];
+  features: readonly Feature[];
 }
 
 export interface Guess {
@@ -21,11 +21,17 @@ export interface Guess {
 /** How much a feature that was never seen with a job counts against it. */
 const SMOOTH = 0.7;
 /** Kinds of feature that are shared by nearly everything count less. */
-const WEIGHT: Readonly<Record<string, number>> = { program: 0.4, hour: 0.3, before: 0.5, word: 0.8 };
+const WEIGHT: Readonly<Record<string, number>> = { program: 0.4, hour: 0.3, word: 0.8 };
+/** How much it speaks for a job that what is right before or after is of it. */
+const AROUND = 2;
 /** How sharply scores become confidences; the one under which past guesses would have been least surprised is taken. */
 const SHARPNESS = [0.1, 0.15, 0.2, 0.3, 0.4, 0.55, 0.75, 1, 1.4];
 /** So many of the latest guesses are looked back at. */
 const LOOK_BACK = 1500;
+/** Of guesses longer ago than so many less and less counts: much was not known yet. */
+const MEMORY = 40;
+/** A key is one job's own from this share of what was placed with it. */
+const OWN = 0.8;
 
 /**
  * Likeness to what was placed before: for each job, how much more often each feature of a stretch was seen with it than at all
@@ -34,11 +40,12 @@ const LOOK_BACK = 1500;
  */
 export class Likeness {
   readonly #jobs = new Map<JobKey, { lessons: number; features: Map<string, number> }>();
-  readonly #features = new Map<string, { lessons: number; jobs: number }>();
+  /** By mark how often it was placed, and how often on the job that it was placed on the most, by weight. */
+  readonly #features = new Map<string, { lessons: number; most: number }>();
   #lessons = 0;
   #sharpness = 0.3;
-  /** What past guesses were unsure of: a job that had not been seen before. */
-  #fresh = 1;
+  /** How often the job of a lesson had not been seen before, lately. */
+  #fresh = 0.5;
 
   constructor(lessons: readonly Lesson[] = []) {
     const trials: { scores: number[]; right: number }[] = [];
@@ -47,7 +54,7 @@ export class Likeness {
       if (index >= from && this.#lessons > 0) {
         const scored = this.#scores(lesson.features);
         const right = scored.findIndex((each) => each.job === lesson.job);
-        if (right < 0) this.#fresh++;
+        this.#fresh += ((right < 0 ? 1 : 0) - this.#fresh) / Math.min(index + 2, MEMORY);
         trials.push({ scores: scored.map((each) => each.score), right });
       }
       this.#learn(lesson);
@@ -65,13 +72,14 @@ export class Likeness {
     if (!known) this.#jobs.set(job, (known = { lessons: 0, features: new Map() }));
     known.lessons++;
     for (const feature of features) {
-      const before = known.features.get(feature) ?? 0;
-      known.features.set(feature, before + 1);
-      const all = this.#features.get(feature);
-      if (!all) this.#features.set(feature, { lessons: 1, jobs: 1 });
+      const [mark, weight] = [markOf(feature), weightOf(feature)];
+      const own = (known.features.get(mark) ?? 0) + weight;
+      known.features.set(mark, own);
+      const all = this.#features.get(mark);
+      if (!all) this.#features.set(mark, { lessons: weight, most: weight });
       else {
-        all.lessons++;
-        if (before === 0) all.jobs++;
+        all.lessons += weight;
+        all.most = Math.max(all.most, own);
       }
     }
   }
@@ -84,17 +92,17 @@ export class Likeness {
   /** Whether things of several jobs have a key in common, so that it tells nothing of where they belong. */
   isShared(key: string): boolean {
     const known = this.#features.get(key);
-    return known !== undefined && known.jobs > 1;
+    return known !== undefined && known.most < known.lessons * OWN;
   }
 
   /** The likeliest jobs of a stretch, the first one first. */
-  guess(features: readonly string[], most = 3): Guess[] {
+  guess(features: readonly Feature[], most = 3): Guess[] {
     if (this.#lessons === 0) return [];
     const scored = this.#scores(features).sort((a, b) => b.score - a.score);
     const top = scored[0]!.score;
     const weights = scored.map((each) => Math.exp((each.score - top) * this.#sharpness));
     // A job that was never placed on is possible, too: the more often that was so, the less sure any guess.
-    const known = 1 - this.#fresh / (this.#lessons + this.#fresh + 1);
+    const known = 1 - this.#fresh;
     const sum = weights.reduce((total, each) => total + each, 0);
     return scored.slice(0, most).map(({ job }, index) => ({
       job,
@@ -109,14 +117,22 @@ export class Likeness {
     return guess && guess.confidence >= least && guess.reasons.length > 0 ? guess.job : null;
   }
 
-  #scores(features: readonly string[]): { job: JobKey; score: number }[] {
-    const known = features
-      .map((feature) => ({ feature, all: this.#features.get(feature) }))
-      .filter((each) => each.all !== undefined);
+  #scores(features: readonly Feature[]): { job: JobKey; score: number }[] {
+    const known = this.#known(features);
     return [...this.#jobs].map(([job, own]) => {
       let score = Math.log((own.lessons + 1) / (this.#lessons + this.#jobs.size));
-      for (const { feature, all } of known) score += this.#lift(feature, all!.lessons, own);
+      for (const feature of features) if (isAround(feature, job)) score += weightOf(feature) * AROUND;
+      for (const { mark, weight, everywhere } of known) score += weight * this.#lift(mark, everywhere, own);
       return { job, score };
+    });
+  }
+
+  /** Of the features those that were ever placed, with how often that was. */
+  #known(features: readonly Feature[]): { mark: string; weight: number; everywhere: number }[] {
+    return features.flatMap((feature) => {
+      if (isAround(feature)) return [];
+      const all = this.#features.get(markOf(feature));
+      return all ? [{ mark: markOf(feature), weight: weightOf(feature), everywhere: all.lessons }] : [];
     });
   }
 
@@ -127,17 +143,23 @@ export class Likeness {
     return (WEIGHT[feature.slice(0, feature.indexOf(' '))] ?? 1) * Math.log(here / usual);
   }
 
-  #reasons(job: JobKey, features: readonly string[]): string[] {
+  #reasons(job: JobKey, features: readonly Feature[]): string[] {
     const own = this.#jobs.get(job)!;
-    return features
-      .map((feature) => ({ feature, all: this.#features.get(feature) }))
-      .filter(({ feature, all }) => all !== undefined && own.features.has(feature))
-      .map(({ feature, all }) => ({ feature, lift: this.#lift(feature, all!.lessons, own) }))
+    return this.#known(features)
+      .filter(({ mark }) => own.features.has(mark))
+      .map(({ mark, weight, everywhere }) => ({ mark, lift: weight * this.#lift(mark, everywhere, own) }))
       .filter(({ lift }) => lift > 0.05)
       .sort((a, b) => b.lift - a.lift)
       .slice(0, 2)
-      .map(({ feature }) => feature);
+      .map(({ mark }) => mark);
   }
+}
+
+/** Whether a feature tells of the job before or after: of any, or of this one. */
+function isAround(feature: Feature, job?: JobKey): boolean {
+  const mark = markOf(feature);
+  const kind = mark.startsWith('before ') ? 7 : mark.startsWith('after ') ? 6 : 0;
+  return kind > 0 && (job === undefined || mark.slice(kind) === job);
 }
 
 /** The sharpness under which what came true had been given the most. */
@@ -145,11 +167,12 @@ function leastSurprised(trials: readonly { scores: number[]; right: number }[]):
   let best = { sharpness: SHARPNESS[0]!, surprise: Infinity };
   for (const sharpness of SHARPNESS) {
     let surprise = 0;
-    for (const { scores, right } of trials) {
+    for (const [at, { scores, right }] of trials.entries()) {
       if (right < 0) continue;
+      const weight = 0.5 ** ((trials.length - at) / MEMORY);
       const top = Math.max(...scores);
       const sum = scores.reduce((total, score) => total + Math.exp((score - top) * sharpness), 0);
-      surprise -= Math.log(Math.exp((scores[right]! - top) * sharpness) / sum + 1e-9);
+      surprise -= weight * Math.log(Math.exp((scores[right]! - top) * sharpness) / sum + 1e-9);
     }
     if (surprise < best.surprise) best = { sharpness, surprise };
   }

@@ -15,7 +15,7 @@ export const placingSchema = z.strictObject({
   /** null for all of it, or what the rule says. */
   billableSeconds: z.int().min(0).nullable(),
   /** What it looked like when it was decided, for likeness. */
-  features: z.array(z.string()),
+  features: z.array(z.union([z.string(), z.tuple([z.string(), z.number()])])),
   at: z.number(),
 });
 export type Placing = z.infer<typeof placingSchema>;

@@ -78,3 +78,58 @@ export function withoutShort(
   for (const form of grown) form.pieces.sort((a, b) => a.start - b.start);
   return kept;
 }
+
+interface Path {
+  strand: number;
+  cost: number;
+  /** The path that it goes on from. */
+  from: Path | null;
+}
+
+/**
+ * The strand that each piece goes to, so that going from one to another and time in the wrong one come to the least: each change costs
+ * as much as `change` milliseconds that are wholly in the wrong strand.
+ */
+export function settled(
+  pieces: readonly Piece[],
+  { of, hold, ruled }: { of: Int32Array; hold: Float64Array; ruled: readonly boolean[] },
+  change: number,
+  gap: number,
+): Int32Array {
+  if (change === 0 || pieces.length === 0) return of;
+  // Strands that a path may stand in; all others cost as much as changing from the best of these.
+  let paths: Path[] = [];
+  for (let at = 0; at < pieces.length; at++) {
+    const piece = pieces[at]!;
+    const own = of[at]!;
+    let best: Path | null = null;
+    for (const path of paths) if (!best || path.cost < best.cost) best = path;
+    const apart = at > 0 && piece.start - pieces[at - 1]!.end > gap;
+    const enter = (best?.cost ?? 0) + (best && !apart ? change : 0);
+    const wrong = hold[at]! * (piece.end - piece.start);
+    const next: Path[] = [];
+    let least = Infinity;
+    let known = false;
+    for (const path of paths) {
+      const isOwn = path.strand === own;
+      known ||= isOwn;
+      if (!isOwn && (ruled[own] || ruled[path.strand])) continue;
+      const goesOn = path.cost <= enter || !best;
+      const cost = (goesOn ? path.cost : enter) + (isOwn ? 0 : wrong);
+      next.push({ strand: path.strand, cost, from: goesOn ? path : best });
+      if (cost < least) least = cost;
+    }
+    if (!known) {
+      next.push({ strand: own, cost: enter, from: best });
+      if (enter < least) least = enter;
+    }
+    paths = next.filter((path) => path.cost <= least + change);
+  }
+  const result = new Int32Array(pieces.length);
+  let path: Path | null = paths.reduce((a, b) => (b.cost < a.cost ? b : a));
+  for (let at = pieces.length - 1; at >= 0; at--) {
+    result[at] = path!.strand;
+    path = path!.from;
+  }
+  return result;
+}

@@ -2,8 +2,8 @@ import { contactOf, proposeJob } from '../entries/proposal';
 import type { Client, Contact, Project } from '../model/records';
 import { overlapOf, type Interval } from '../time/interval';
 import type { Zone } from '../time/day';
-import { featuresOf, sayFeature } from './features';
-import type { Lesson, Likeness } from './likeness';
+import { aroundFeature, featuresOf, sayFeature, type Feature } from './features';
+import type { Guess, Lesson, Likeness } from './likeness';
 import { noteFor, type Names } from './note';
 import type { Placing } from './placing';
 import type { Outcome, PlaceOutcome } from './rules/rule';
@@ -25,7 +25,7 @@ export interface SiftRow {
   /** The sentence for the client: the person's, the rule's, or one made of the evidence. */
   note: string;
   /** What it looks like, kept with what is decided about it. */
-  features: string[];
+  features: Feature[];
   /** Milliseconds of it that are recorded elsewhere, too. */
   overlap: number;
 }
@@ -95,15 +95,18 @@ export function offerDay(
       .filter((each) => !each.finished && !book.clients.find((client) => client.id === each.clientId)?.archived)
       .map((each) => each.id),
   );
-  let before: string | null = null;
-  return stretches.map((given) => {
-    const stretch = isOnlyGiven(given, book) ? { ...given, outcome: null } : given;
-    const features = featuresOf(stretch, zone, before);
+  const own = stretches.map((given) => (isOnlyGiven(given, book) ? { ...given, outcome: null } : given));
+  // What each is likely of by itself: a hint for those around it.
+  const likeliest = own.map((stretch): Guess | null =>
+    stretch.outcome
+      ? { job: jobKeyOf(stretch.outcome), confidence: 1, reasons: [] }
+      : (likeness.guess(featuresOf(stretch, zone), 1)[0] ?? null),
+  );
+  return own.map((stretch, at) => {
+    const features = featuresAmong(own, likeliest, at, zone);
     const offer = stretch.outcome
       ? null
       : (answeredBy(stretch, likeness, book, open) ?? likely(features, likeness, book, open) ?? named(stretch, book));
-    const decided = stretch.outcome ?? offer?.outcome;
-    if (decided) before = jobKeyOf(decided);
     const placed = stretch.outcome?.act === 'place' ? stretch.outcome.note : '';
     return {
       stretch,
@@ -118,6 +121,31 @@ export function offerDay(
   });
 }
 
+/**
+ * What a stretch looks like among those of its day, in the order of time.
+ *
+ * @param likeliest the job that each of them is, or is likely, of
+ */
+export function featuresAmong(
+  stretches: readonly Stretch[],
+  likeliest: readonly (Pick<Guess, 'job' | 'confidence'> | null)[],
+  at: number,
+  zone: Zone,
+): Feature[] {
+  const { spans } = stretches[at]!;
+  const [before, after] = [likeliest[at - 1], likeliest[at + 1]];
+  const around: Feature[] = [];
+  if (before) {
+    const apart = spans[0]!.start - stretches[at - 1]!.spans.at(-1)!.end;
+    around.push(aroundFeature('before', before.job, apart, before.confidence));
+  }
+  if (after) {
+    const apart = stretches[at + 1]!.spans[0]!.start - spans.at(-1)!.end;
+    around.push(aroundFeature('after', after.job, apart, after.confidence));
+  }
+  return featuresOf(stretches[at]!, zone, around);
+}
+
 /** Given to this workspace from another, with no job said: open to be placed here. */
 const isOnlyGiven = ({ outcome }: Stretch, { workspaceId }: SiftBook): boolean =>
   outcome?.act === 'place' && outcome.workspaceId === workspaceId && isWithoutJob(outcome);
@@ -126,7 +154,7 @@ const isOnlyGiven = ({ outcome }: Stretch, { workspaceId }: SiftBook): boolean =
 const LEAST = 0.25;
 
 function likely(
-  features: readonly string[],
+  features: readonly Feature[],
   likeness: Likeness,
   { workspaceId }: SiftBook,
   open: ReadonlySet<string>,

@@ -2,14 +2,15 @@ import { addDays, boundsOfDay, dayOf, minuteOf, weekdayOf, type Day, type Zone }
 import { clip, gaps, union, type Instant, type Interval } from '../time/interval';
 import { attentionOf, inOrder, within, without, type Attention, type Piece } from './attention';
 import type { TrailArrays } from './byte-tables/trail-arrays';
-import { mostFirst, spansOf, withoutShort, type Segment } from './segments';
+import { mostFirst, settled, spansOf, withoutShort, type Segment } from './segments';
 import { DisjointSet } from './disjoint-set';
 import type { Placing } from './placing';
 import type { Caught, RuleDecision, RuleBook, RuleTime } from './rules/match';
 import type { Outcome, PlacingRule } from './rules/rule';
 import { MINUTE, type CaptureSettings } from './settings';
 import type { DayOfStretches, Evidence, Stretch } from './stretch';
-import type { Subject } from './subject';
+import { featuresOf } from './features';
+import type { Guess, Likeness } from './likeness';
 
 export interface FormOptions {
   settings: CaptureSettings;
@@ -19,10 +20,11 @@ export interface FormOptions {
   placings: readonly Placing[];
   /** Times that are recorded already; what was seen in them is not offered again. */
   taken?: readonly Interval[];
-  /** Keys that things of different jobs share, such as a search engine; they hold nothing together. */
-  isShared?: (key: string) => boolean;
-  /** The job that a thing is surely of by what was placed before; things of one job belong together. */
-  surelyOf?: (subject: Subject) => string | null;
+  /**
+   * What was placed before. Keys that things of different jobs share, such as a search engine, hold nothing together; what is likely of
+   * one job belongs together.
+   */
+  likeness?: Likeness;
 }
 
 /** Stretches of every day that activities lie in. */
@@ -98,7 +100,8 @@ class StretchBuilder {
     const decided = (piece: Piece): RuleDecision => (piece.decided ??= this.#decide(piece, timeOf));
     const kept = rest.filter((piece) => decided(piece)[0]?.then.act !== 'never record');
     forms.push(...this.#cluster(kept, decided));
-    const stretches = forms.map((form) => this.#finish(day, form, moments, decided));
+    const finish = (form: Segment) => this.#finish(day, form, moments, decided);
+    const stretches = this.#joined(forms, forms.map(finish), finish);
     stretches.sort((a, b) => a.spans[0]!.start - b.spans[0]!.start);
     const there = { start: pieces[0]!.start, end: pieces[pieces.length - 1]!.end };
     const said = union([...taken, ...placings.flatMap((each) => each.spans)]);
@@ -123,17 +126,45 @@ class StretchBuilder {
   }
 
   #surely(subject: number): string | null {
-    const { surelyOf } = this.#options;
-    if (!surelyOf) return null;
+    const { likeness } = this.#options;
+    if (!likeness) return null;
     let job = this.#sure.get(subject);
-    if (job === undefined) this.#sure.set(subject, (job = surelyOf(this.#columns.subjects[subject]!)));
+    if (job === undefined) this.#sure.set(subject, (job = likeness.surelyOf(this.#columns.subjects[subject]!)));
     return job;
+  }
+
+  /** What follows closely and is likely of the same job is one stretch, although nothing in it is the same. */
+  #joined(forms: readonly Segment[], stretches: Stretch[], finish: (form: Segment) => Stretch): Stretch[] {
+    const { likeness, settings, zone } = this.#options;
+    if (!likeness || likeness.lessons === 0) return stretches;
+    const order = forms.map((form, at) => ({ form, stretch: stretches[at]! }));
+    order.sort((a, b) => a.stretch.spans[0]!.start - b.stretch.spans[0]!.start);
+    // By job the form that was met last, with what it grew by.
+    const open = new Map<string, { form: Segment; stretch: Stretch; grown: boolean }>();
+    const kept: { form: Segment; stretch: Stretch; grown: boolean }[] = [];
+    for (const { form, stretch } of order) {
+      const free = !form.placing && !form.ruled;
+      const [guess]: Guess[] = free ? likeness.guess(featuresOf(stretch, zone), 1) : [];
+      const job = guess && guess.confidence >= SURE ? guess.job : null;
+      const last = job === null ? undefined : open.get(job);
+      if (last && form.pieces[0]!.start - endOf(last.form) <= settings.gap * MINUTE) {
+        last.form.pieces.push(...form.pieces);
+        last.form.pieces.sort((a, b) => a.start - b.start);
+        last.grown = true;
+        continue;
+      }
+      const own = { form, stretch, grown: false };
+      kept.push(own);
+      if (job !== null) open.set(job, own);
+    }
+    return kept.map((each) => (each.grown ? finish(each.form) : each.stretch));
   }
 
   /** Pieces that belong together and follow one another closely enough; short ones go to what is around them. */
   #cluster(pieces: readonly Piece[], decided: (piece: Piece) => RuleDecision): Segment[] {
     const { gap, shortest } = this.#options.settings;
     const strands = this.#strands(pieces, decided);
+    const of = settled(pieces, strands, (shortest * MINUTE) / 2, gap * MINUTE);
     // By strand, the form that was open last.
     const open: Segment[] = [];
     const forms: Segment[] = [];
@@ -141,7 +172,7 @@ class StretchBuilder {
     const owners = new Array<Segment>(pieces.length);
     for (let index = 0; index < pieces.length; index++) {
       const piece = pieces[index]!;
-      const strand = strands.of[index]!;
+      const strand = of[index]!;
       let form = open[strand];
       if (form && piece.start - form.pieces[form.pieces.length - 1]!.end <= gap * MINUTE) form.pieces.push(piece);
       else {
@@ -168,12 +199,14 @@ class StretchBuilder {
       return number;
     };
     const of = new Int32Array(pieces.length);
+    const hold = new Float64Array(pieces.length);
     // What a thing belongs to by its keys is looked for once, however often it came to the front.
     const loose: number[] = [];
     this.#dayNumber++;
     pieces.forEach((piece, index) => {
       const rule = decided(piece)[0];
       const job = rule ? null : this.#surely(piece.subject);
+      hold[index] = rule ? Infinity : job !== null ? 1 : this.#holdOf(piece.subject);
       if (rule) of[index] = numberOf(this.#strandOfRule(rule), true);
       else if (job !== null) of[index] = numberOf(`job ${job}`, false);
       else {
@@ -187,15 +220,22 @@ class StretchBuilder {
     });
     for (const subject of loose) this.#strandOn[subject] = numberOf(groups.rootOf(this.#telling(subject)[0]!), false);
     for (let at = 0; at < of.length; at++) if (of[at] === BY_KEYS) of[at] = this.#strandOn[pieces[at]!.subject]!;
-    return { of, ruled };
+    return { of, ruled, hold };
+  }
+
+  /** How firmly a thing that was never placed holds to what it has keys in common with. */
+  #holdOf(subject: number): number {
+    const { file, thread, people, kind } = this.#columns.subjects[subject]!;
+    if (file || thread || people.length > 0 || kind === 'meeting') return 1;
+    return LOOKED_UP;
   }
 
   /** The keys by which a thing belongs to others; never none. */
   #telling(subject: number): readonly string[] {
     const { keys } = this.#columns.subjects[subject]!;
-    const { isShared } = this.#options;
-    if (!isShared) return keys;
-    const telling = keys.filter((key) => !isShared(key));
+    const { likeness } = this.#options;
+    if (!likeness) return keys;
+    const telling = keys.filter((key) => !likeness.isShared(key));
     return telling.length > 0 ? telling : keys.slice(0, 1);
   }
 
@@ -266,10 +306,22 @@ class StretchBuilder {
 interface Strands {
   of: Int32Array;
   ruled: readonly boolean[];
+  /** Of each piece how firmly it holds to its strand, 0 to 1; beyond all measure where a rule put it there. */
+  hold: Float64Array;
 }
 
 /** In place of a strand's number until the keys of all things of a day are joined. */
 const BY_KEYS = -1;
+
+/** So sure of a job stretches are joined that follow one another. */
+const SURE = 0.45;
+/**
+ * How firmly a page or window that names no document and nobody holds to itself, beside what does: among work it is likelier looked up
+ * for that than work of its own.
+ */
+const LOOKED_UP = 0.4;
+
+const endOf = ({ pieces }: Segment): Instant => pieces[pieces.length - 1]!.end;
 
 /** What was placed alike stands together. */
 const outcomeKey = (outcome: Outcome): string =>

@@ -144,8 +144,7 @@ async function formed(
     rules: new RuleBook(rules ?? stored),
     placings,
     taken,
-    isShared: (key) => likeness.isShared(key),
-    surelyOf: (subject) => likeness.surelyOf(subject),
+    likeness,
   });
   return { days: days.filter((day) => boundsOfDay(day.day, zone).start >= bounds.start), likeness };
 }

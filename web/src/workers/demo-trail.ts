@@ -1,6 +1,6 @@
 import {
   captureDefaults,
-  featuresOf,
+  featuresAmong,
   formStretches,
   jobKeyOf,
   placeOn,
@@ -10,6 +10,7 @@ import {
   type Outcome,
   type PlacingRule,
   type Placing,
+  type Stretch,
 } from '@half-penny/core/capture';
 import type { MemoryStore } from '@half-penny/core/engine';
 import { dayOf, weekdayOf } from '@half-penny/core/time';
@@ -87,23 +88,26 @@ function placedDay(watched: readonly Watched[], outcomes: ReadonlyMap<string, Ou
   const columns = new TrailArrays();
   for (const { activity } of watched) columns.add(activity);
   const options = { settings: captureDefaults, zone: ZONE, rules: new RuleBook([]), placings: [] };
-  let before: string | null = null;
-  return formStretches(columns, options).flatMap(({ day, stretches }) =>
-    stretches.flatMap((stretch): Placing[] => {
-      const truth = new Map<string, number>();
-      for (const { activity, truth: label } of watched) {
-        for (const span of stretch.spans) {
-          const time = Math.min(span.end, activity.to) - Math.max(span.start, activity.from);
-          if (time > 0) truth.set(label, (truth.get(label) ?? 0) + time);
-        }
-      }
-      const [label] = [...truth].sort((a, b) => b[1] - a[1])[0] ?? [''];
-      const outcome = outcomes.get(label);
+  return formStretches(columns, options).flatMap(({ day, stretches }) => {
+    const said = stretches.map((stretch) => outcomes.get(truthOf(stretch, watched)) ?? null);
+    const jobs = said.map((outcome) => outcome && { job: jobKeyOf(outcome), confidence: 1 });
+    return stretches.flatMap(({ spans }, at): Placing[] => {
+      const outcome = said[at];
       if (!outcome) return [];
-      const features = featuresOf(stretch, ZONE, before);
-      before = jobKeyOf(outcome);
-      const shared = { note: '', billableSeconds: null, features };
-      return [{ id: newId(), day, spans: stretch.spans, outcome, ...shared, at: stretch.spans[0]!.start }];
-    }),
-  );
+      const shared = { note: '', billableSeconds: null, features: featuresAmong(stretches, jobs, at, ZONE) };
+      return [{ id: newId(), day, spans, outcome, ...shared, at: spans[0]!.start }];
+    });
+  });
+}
+
+/** What most of a stretch's time truly was. */
+function truthOf({ spans }: Stretch, watched: readonly Watched[]): string {
+  const truth = new Map<string, number>();
+  for (const { activity, truth: label } of watched) {
+    for (const span of spans) {
+      const time = Math.min(span.end, activity.to) - Math.max(span.start, activity.from);
+      if (time > 0) truth.set(label, (truth.get(label) ?? 0) + time);
+    }
+  }
+  return [...truth].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '';
 }

@@ -1,4 +1,4 @@
-import { placeOn, type Outcome, type Placing, type SiftRow } from '@half-penny/core/capture';
+import { joinedFeatures, placeOn, type Outcome, type Placing, type SiftRow } from '@half-penny/core/capture';
 import { momentOn, type Job } from '@half-penny/core/entries';
 import { Fault, type Member } from '@half-penny/core/model';
 import { readClock, showMinute, union, type Interval } from '@half-penny/core/time';
@@ -87,7 +87,10 @@ export function useActs(member: Member) {
         const joined = placingOf(first.row, {
           spans: union(lines.flatMap(({ row }) => row.stretch.spans)),
           outcome,
-          features: [...new Set(lines.flatMap(({ row }) => row.features))].slice(0, 80),
+          features: joinedFeatures(
+            lines.map(({ row }) => row.features),
+            80,
+          ),
         });
         const gone = others.flatMap(({ row }) => (row.stretch.placing ? [row.stretch.placing.id] : []));
         return put(`${lines.length} stretches joined`, [joined], gone);

@@ -1,5 +1,5 @@
 import { explainPriced, type Pricer } from '@half-penny/core/billing';
-import { sayFeature, writeSentence, type PlacingRule } from '@half-penny/core/capture';
+import { markOf, sayFeature, writeSentence, type PlacingRule } from '@half-penny/core/capture';
 import type { Member } from '@half-penny/core/model';
 import { Slip } from '../../parts/slip';
 import { showSpan } from '../../parts/spans';
@@ -93,7 +93,7 @@ function Why({ pricer, line }: { pricer: Pricer; line: StretchLine }) {
         </p>
       )}
       {!offer && !stretch.outcome && features.length > 0 && (
-        <p>Nothing like {sayFeature(features[0]!)} was placed before.</p>
+        <p>Nothing like {sayFeature(markOf(features[0]!))} was placed before.</p>
       )}
     </div>
   );
