@@ -79,57 +79,69 @@ export function withoutShort(
   return kept;
 }
 
-interface Path {
+/** Which pieces belong together: of each piece the number of its strand, and of each strand whether a rule made it. */
+export interface Strands {
+  of: Int32Array;
+  ruled: readonly boolean[];
+  /** Of each piece how firmly it holds to its strand, 0 to 1; beyond all measure where a rule put it there. */
+  hold: Float64Array;
+}
+
+/** A way that pieces can go: from one on they are of a strand, before that they go as another way does. */
+interface Way {
   strand: number;
-  cost: number;
-  /** The path that it goes on from. */
-  from: Path | null;
+  first: number;
+  before: Way | null;
 }
 
 /**
- * The strand that each piece goes to, so that going from one to another and time in the wrong one come to the least: each change costs
- * as much as `change` milliseconds that are wholly in the wrong strand.
+ * The strand that each piece goes to, so that going from one to another and time in the wrong one come to the least. Nothing is wrong
+ * about a piece in the strand it is of; in another it costs its length by how firmly it holds, and pieces of a rule go nowhere else.
+ *
+ * @param change what going from one strand to another costs, in milliseconds that are firmly in the wrong one
+ * @param gap after so many milliseconds without anything it costs nothing
  */
 export function settled(
   pieces: readonly Piece[],
-  { of, hold, ruled }: { of: Int32Array; hold: Float64Array; ruled: readonly boolean[] },
+  { of, hold, ruled }: Strands,
   change: number,
   gap: number,
 ): Int32Array {
   if (change === 0 || pieces.length === 0) return of;
-  // Strands that a path may stand in; all others cost as much as changing from the best of these.
-  let paths: Path[] = [];
+  // The best way into each strand; into one that is not here it is to change from the best of all.
+  let open: { way: Way; cost: number }[] = [];
   for (let at = 0; at < pieces.length; at++) {
-    const piece = pieces[at]!;
+    const { start, end } = pieces[at]!;
     const own = of[at]!;
-    let best: Path | null = null;
-    for (const path of paths) if (!best || path.cost < best.cost) best = path;
-    const apart = at > 0 && piece.start - pieces[at - 1]!.end > gap;
-    const enter = (best?.cost ?? 0) + (best && !apart ? change : 0);
-    const wrong = hold[at]! * (piece.end - piece.start);
-    const next: Path[] = [];
+    const wrong = hold[at]! * (end - start);
+    let best = open[0];
+    for (const each of open) if (each.cost < best!.cost) best = each;
+    const changed = at > 0 && start - pieces[at - 1]!.end > gap ? best!.cost : (best?.cost ?? -change) + change;
+    const way = best?.way ?? null;
     let least = Infinity;
     let known = false;
-    for (const path of paths) {
-      const isOwn = path.strand === own;
-      known ||= isOwn;
-      if (!isOwn && (ruled[own] || ruled[path.strand])) continue;
-      const goesOn = path.cost <= enter || !best;
-      const cost = (goesOn ? path.cost : enter) + (isOwn ? 0 : wrong);
-      next.push({ strand: path.strand, cost, from: goesOn ? path : best });
-      if (cost < least) least = cost;
+    for (const each of open) {
+      const { strand } = each.way;
+      if (each.cost > changed) {
+        each.way = { strand, first: at, before: way };
+        each.cost = changed;
+      }
+      if (strand === own) known = true;
+      else each.cost += ruled[own] || ruled[strand] ? Infinity : wrong;
+      if (each.cost < least) least = each.cost;
     }
     if (!known) {
-      next.push({ strand: own, cost: enter, from: best });
-      if (enter < least) least = enter;
+      open.push({ way: { strand: own, first: at, before: way }, cost: changed });
+      if (changed < least) least = changed;
     }
-    paths = next.filter((path) => path.cost <= least + change);
+    if (open.length > 1) open = open.filter((each) => each.cost <= least + change);
   }
-  const result = new Int32Array(pieces.length);
-  let path: Path | null = paths.reduce((a, b) => (b.cost < a.cost ? b : a));
-  for (let at = pieces.length - 1; at >= 0; at--) {
-    result[at] = path!.strand;
-    path = path!.from;
+  const to = new Int32Array(pieces.length);
+  let last = pieces.length;
+  let way: Way | null = open.reduce((a, b) => (b.cost < a.cost ? b : a)).way;
+  for (; way; way = way.before) {
+    to.fill(way.strand, way.first, last);
+    last = way.first;
   }
-  return result;
+  return to;
 }

@@ -2,7 +2,7 @@ import { addDays, boundsOfDay, dayOf, minuteOf, weekdayOf, type Day, type Zone }
 import { clip, gaps, union, type Instant, type Interval } from '../time/interval';
 import { attentionOf, inOrder, within, without, type Attention, type Piece } from './attention';
 import type { TrailArrays } from './byte-tables/trail-arrays';
-import { mostFirst, settled, spansOf, withoutShort, type Segment } from './segments';
+import { mostFirst, settled, spansOf, withoutShort, type Segment, type Strands } from './segments';
 import { DisjointSet } from './disjoint-set';
 import type { Placing } from './placing';
 import type { Caught, RuleDecision, RuleBook, RuleTime } from './rules/match';
@@ -300,14 +300,6 @@ class StretchBuilder {
     const { keys } = this.#columns.subjects[subject]!;
     return form.pieces.some((piece) => this.#columns.subjects[piece.subject]!.keys.some((key) => keys.includes(key)));
   }
-}
-
-/** Which pieces belong together: of each piece the number of its strand, and of each strand whether a rule made it. */
-interface Strands {
-  of: Int32Array;
-  ruled: readonly boolean[];
-  /** Of each piece how firmly it holds to its strand, 0 to 1; beyond all measure where a rule put it there. */
-  hold: Float64Array;
 }
 
 /** In place of a strand's number until the keys of all things of a day are joined. */
