@@ -328,9 +328,13 @@ plain(
       };
       let days = 0;
       for (let back = 0; days < 5 && back < 9; back++) {
+        const heading = page.getByRole('heading', { level: 1 });
+        const day = await heading.innerText();
         await press('[');
-        await expect(page.getByText('Reading…')).toHaveCount(0, { timeout: 30_000 });
-        await page.waitForTimeout(1200);
+        await expect(heading).not.toHaveText(day);
+        await expect(stretches(page).or(page.getByText('Nothing was noticed on this day')).first()).toBeVisible({
+          timeout: 30_000,
+        });
         if ((await loose(page).count()) === 0) continue;
         days++;
         // What was learned from them may part the rest again, and offers that too.

@@ -4,6 +4,7 @@ import {
   activitySchema,
   attentionOf,
   captureDefaults,
+  documentClocks,
   cleaned,
   documentTimes,
   formStretches,
@@ -279,6 +280,57 @@ describe('document time', () => {
       [21, 32],
     ]);
     activities.pop();
+  });
+
+  it('runs through no night, although the file is kept in it and the next morning begins with time away', () => {
+    const night = [
+      { kind: 'kept', from: at(300), to: at(300), file } as const,
+      { kind: 'away', from: at(1200), to: at(1260) } as const,
+      { kind: 'opened', from: at(1260), to: at(1260), file } as const,
+    ];
+    activities.push(...night);
+    const morning = times({ documentClock: 'from opening to closing' }).clock;
+    activities.splice(-night.length);
+    expect(minutes(morning)).toEqual([[0, 42]]);
+  });
+
+  it('is never longer hands on than in view, nor in view than anything was seen', () => {
+    const piece = fc.record({
+      from: fc.integer({ min: 0, max: 200 }),
+      length: fc.integer({ min: 1, max: 60 }),
+      what: fc.constantFrom('plot', 'lux', 'mail', 'away'),
+      share: fc.double({ min: 0, max: 1, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(piece, { minLength: 1, maxLength: 12 }),
+        fc.constantFrom(...documentClocks),
+        (list, documentClock) => {
+          const columns = columnsOf(
+            ...list.map(({ from, length, what, share }) =>
+              what === 'away'
+                ? { kind: 'away' as const, from: at(from), to: at(from + length) }
+                : window(from, from + length, {
+                    title: what,
+                    hands: Math.floor(share * length * 60_000),
+                    ...(what !== 'mail' && { file: `/work/${what}.lgp` }),
+                  }),
+            ),
+          );
+          const settings = { ...captureDefaults, documentClock };
+          const attention = attentionOf(columns, settings);
+          const seen = covered(attention.pieces);
+          const found = documentTimes(columns, attention, settings);
+          const last = Math.max(0, ...attention.pieces.map((each) => each.end));
+          expect(found.reduce((sum, each) => sum + each.inView, 0)).toBeLessThanOrEqual(seen);
+          for (const { hands, inView, clock } of found) {
+            expect(hands).toBeLessThanOrEqual(inView + 1e-6);
+            expect(covered(clock)).toBeLessThanOrEqual(seen + 1e-6);
+            expect(clock.at(-1)?.end ?? 0).toBeLessThanOrEqual(last);
+          }
+        },
+      ),
+    );
   });
 
   it('is switched by hand', () => {

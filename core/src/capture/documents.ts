@@ -73,11 +73,13 @@ export function documentTimes(
   return [...found.values()].sort((a, b) => b.inView - a.inView || a.first - b.first);
 }
 
-/** Time in which nobody was there: away, or nothing in front although something was before and after, as when the computer slept. */
+/**
+ * Time in which nobody was there: away, or nothing in front although something was before, as when the computer slept. What a program
+ * keeps in the night holds no clock open: after the last moment that anything was seen nobody is there.
+ */
 function nobodyThere({ pieces, away }: Attention): Interval[] {
-  const [first, last] = [pieces[0], pieces[pieces.length - 1]];
-  if (!first || !last) return [...away];
-  return union([...away, ...gaps(pieces, { start: first.start, end: last.end })]);
+  const [first] = pieces;
+  return first ? union([...away, ...gaps(pieces, { start: first.start, end: Infinity })]) : [...away];
 }
 
 const without = (start: Instant, end: Instant, holes: readonly Interval[]): Interval[] => gaps(holes, { start, end });
@@ -100,7 +102,7 @@ function switched(
       return;
     }
     const left = nobody.find((each) => each.end > at)?.start ?? seenUntil;
-    ran.push({ start: at, end: Math.min(until, left) });
+    if (Math.min(until, left) > at) ran.push({ start: at, end: Math.min(until, left) });
   });
   return union(ran);
 }

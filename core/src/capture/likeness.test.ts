@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import {
+  aroundFeature,
   captureDefaults,
   formStretches,
   jobKeyOf,
@@ -14,8 +15,10 @@ import {
   TrailArrays,
   weightedShare,
   type Activity,
+  type Feature,
   type Lesson,
   type Placing,
+  type Stretch,
 } from '.';
 import type { Contact } from '../model/records';
 import { clientRow, projectRow } from '../testing/studio';
@@ -61,6 +64,44 @@ describe('likeness', () => {
   });
 });
 
+describe('likeness by the time that things took', () => {
+  const placed: Lesson[] = Array.from({ length: 20 }, (_, at) =>
+    at % 2
+      ? { job: 'novel', features: ['file orchid.txt', ['person ann@press.example', 0.2]] }
+      : { job: 'leaflet', features: [['person works@council.example', 1], 'word leaflet'] },
+  );
+
+  it('lets no mail of seconds outvote most of an hour in a document that is new', () => {
+    const likeness = new Likeness(placed);
+    const [glance] = likeness.guess(['file new.txt', ['person works@council.example', 0.13], ['word leaflet', 0.13]]);
+    const [mail] = likeness.guess(['person works@council.example', 'word leaflet']);
+    expect(mail).toMatchObject({ job: 'leaflet' });
+    expect(mail!.confidence).toBeGreaterThan(0.9);
+    expect(glance!.confidence).toBeLessThan(0.75);
+  });
+
+  it('calls a key shared only where it was placed on several jobs for a good part', () => {
+    const stray: Lesson = { job: 'leaflet', features: [['file orchid.txt', 0.1]] };
+    expect(new Likeness([...placed, stray]).isShared('file orchid.txt')).toBe(false);
+    expect(
+      new Likeness([...placed, ...Array<Lesson>(8).fill({ ...stray, features: ['file orchid.txt'] })]).isShared(
+        'file orchid.txt',
+      ),
+    ).toBe(true);
+  });
+
+  it('goes by what stands before and after where a thing itself tells nothing, the more the nearer that is', () => {
+    const likeness = new Likeness(placed);
+    const sure = (...around: Feature[]) =>
+      likeness.guess(['file new.txt', ...around]).find(({ job }) => job === 'novel')!.confidence;
+    const near = sure(aroundFeature('before', 'novel', 0), aroundFeature('after', 'novel', 60_000));
+    const far = sure(aroundFeature('before', 'novel', 60 * 60_000));
+    expect(near).toBeGreaterThan(0.75);
+    expect(near).toBeGreaterThan(far);
+    expect(far).toBeGreaterThan(sure());
+  });
+});
+
 const window = (from: number, to: number, more: Partial<Activity>): Activity => ({
   kind: 'window',
   from: NINE + from * 60_000,
@@ -73,6 +114,12 @@ const dayOf = (...activities: Activity[]) => {
   return formStretches(columns, { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [] })[0]!
     .stretches;
 };
+const dayWith = (likeness: Likeness, ...activities: Activity[]) => {
+  const columns = new TrailArrays();
+  activities.forEach((each) => columns.add(each));
+  const options = { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [], likeness };
+  return formStretches(columns, options)[0]!.stretches;
+};
 const book = {
   workspaceId: 'w',
   clients: [clientRow(CLIENT, 'Quayside Playhouse', { email: 'production@quayside-playhouse.example' })],
@@ -80,6 +127,56 @@ const book = {
   contacts: [] as Contact[],
   names: new Map<string, string>(),
 };
+
+describe('one spell of work', () => {
+  const minutesOf = (stretches: readonly Stretch[]) => stretches.map(({ seen }) => seen / 60_000);
+  const orchid = (from: number, to: number) =>
+    window(from, to, { program: 'Writing pad', file: '/texts/orchid/chapter-3.txt' });
+  const wordBook = (from: number, to: number) =>
+    window(from, to, { program: 'Browser', address: 'https://word-book.example/dawn', title: 'dawn' });
+  const bridge = (from: number, to: number) =>
+    window(from, to, { program: 'Writing pad', file: '/texts/bridge/leaflet.txt' });
+
+  it('is one stretch, with what was looked up in it', () => {
+    const day = dayOf(
+      orchid(0, 9),
+      wordBook(9, 11),
+      orchid(11, 20),
+      wordBook(20, 23),
+      orchid(23, 30),
+      bridge(30, 50),
+      wordBook(50, 52),
+    );
+    expect(minutesOf(day)).toEqual([30, 22]);
+  });
+
+  it('is one stretch although other programs and unknown things come in, once it is known of what job they are', () => {
+    const lesson = (job: string, ...features: Feature[]): Lesson => ({ job, features });
+    const likeness = new Likeness(
+      Array.from({ length: 20 }, (_, at) =>
+        at % 2
+          ? lesson('orchid', 'folder /texts/orchid', 'person ann@press.example')
+          : lesson('bridge', 'folder /texts/bridge', 'person works@council.example'),
+      ),
+    );
+    const call = window(30, 38, { kind: 'call', program: 'Telephone', people: ['ann@press.example'] });
+    const activities = [
+      orchid(0, 30),
+      call,
+      window(38, 60, { program: 'Writing pad', file: '/texts/orchid/notes.txt' }),
+      bridge(60, 90),
+    ];
+    expect(minutesOf(dayOf(...activities))).toEqual([52, 8, 30]);
+    expect(minutesOf(dayWith(likeness, ...activities))).toEqual([60, 30]);
+  });
+
+  it('is not joined over a long break, nor with what a person or a rule placed', () => {
+    const likeness = new Likeness(
+      Array.from({ length: 20 }, (): Lesson => ({ job: 'orchid', features: ['folder /texts/orchid'] })),
+    );
+    expect(minutesOf(dayWith(likeness, orchid(0, 30), orchid(60, 90)))).toEqual([30, 30]);
+  });
+});
 
 describe('what is offered of a day', () => {
   const activity = window(0, 30, { kind: 'mail', title: 'Follow-spots', people: ['maud@quayside-playhouse.example'] });

@@ -97,6 +97,7 @@ interface Way {
 /**
  * The strand that each piece goes to, so that going from one to another and time in the wrong one come to the least. Nothing is wrong
  * about a piece in the strand it is of; in another it costs its length by how firmly it holds, and pieces of a rule go nowhere else.
+ * A strand begins with a piece of its own: what leads to work that is new may as well be its own.
  *
  * @param change what going from one strand to another costs, in milliseconds that are firmly in the wrong one
  * @param gap after so many milliseconds without anything it costs nothing
