@@ -9,7 +9,7 @@ import { dropUnsettled, makeUnsettled } from './unsettled';
 let count = 0;
 let database: WorkspaceDatabase | null = null;
 
-/** The index as it stands, and as it would be made anew. */
+/** The index as it stands, and as it would be made again. */
 async function unsettled(of: WorkspaceDatabase): Promise<[kept: string[], made: string[]]> {
   const ids = async () => (await of.unsettled.toArray()).map((row) => `${row.id} ${row.projectId}`).sort();
   const kept = await ids();

@@ -57,7 +57,7 @@ export async function makeUnsettled(database: WorkspaceDatabase, reader: Reader)
 const isMade = async ({ unsettled }: Pick<WorkspaceDatabase, 'unsettled'>): Promise<boolean> =>
   (await unsettled.get(COMPLETE.id)) !== undefined;
 
-/** To be made anew: records were written past the commands. */
+/** To be made again: records were written past the commands. */
 export const dropUnsettled = (database: WorkspaceDatabase): Promise<void> => database.unsettled.clear();
 
 function entriesIn(changes: readonly Change[]): Id[] {

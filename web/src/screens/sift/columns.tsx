@@ -15,7 +15,7 @@ import type { Column } from '../../parts/ledger';
 import { showSpan, showTime } from '../../parts/spans';
 import { Tallies } from '../../parts/tallies';
 import type { Acts, StretchLine } from './acts';
-import { reasonOf, showOutcome, sumOfEvidence } from './evidence';
+import { percentOf, reasonOf, showOutcome, sumOfEvidence } from './evidence';
 import type { SiftLine } from './use-sift';
 
 interface ColumnsInput {
@@ -278,7 +278,7 @@ function PlaceOn({
             <span className="written clamp-1">{showOutcome(pricer, row.offer.outcome)}</span>
             {row.offer.confidence !== null && (
               <span className="font-mono text-xs font-normal whitespace-nowrap">
-                {Math.round(row.offer.confidence * 100)} %
+                {percentOf(row.offer.confidence)} %
               </span>
             )}
           </button>

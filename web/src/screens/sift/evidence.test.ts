@@ -2,7 +2,7 @@ import { Pricer } from '@half-penny/core/billing';
 import { placeOn, subjectOf, type About, type Evidence, type SiftRow } from '@half-penny/core/capture';
 import { bookOf, clientRow, projectRow, taskRow } from '@half-penny/core/testing';
 import { describe, expect, it } from 'vitest';
-import { gathered, minutesOf, nameOfEvidence, reasonOf, showOutcome, sumOfEvidence } from './evidence';
+import { gathered, minutesOf, nameOfEvidence, percentOf, reasonOf, showOutcome, sumOfEvidence } from './evidence';
 
 const pricer = new Pricer(
   bookOf({
@@ -93,4 +93,8 @@ describe('where it goes, in words', () => {
     );
     expect(reasonOf(pricer, row({ outcome: null }, { ...offer, confidence: null }))).not.toContain('%');
   });
+});
+
+it('is never said to be certain where it was guessed', () => {
+  expect([0.4, 0.905, 0.997, 1].map(percentOf)).toEqual([40, 91, 99, 99]);
 });

@@ -61,6 +61,9 @@ export function reasonOf(pricer: Pricer, { stretch, offer }: SiftRow): string {
     return stretch.rule ? 'Placed by a rule' : '';
   }
   if (!offer) return 'Nothing like it yet';
-  const sure = offer.confidence === null ? '' : ` · ${Math.round(offer.confidence * 100)} %`;
+  const sure = offer.confidence === null ? '' : ` · ${percentOf(offer.confidence)} %`;
   return `Likely ${showOutcome(pricer, offer.outcome)}${sure}: ${offer.reasons.join(', ')}`;
 }
+
+/** A confidence in percent. What was guessed is never said to be certain. */
+export const percentOf = (confidence: number): number => Math.min(99, Math.round(confidence * 100));

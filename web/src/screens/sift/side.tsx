@@ -4,7 +4,7 @@ import type { Member } from '@half-penny/core/model';
 import { Slip } from '../../parts/slip';
 import { showSpan } from '../../parts/spans';
 import { Button } from '../../parts/button';
-import { gathered, minutesOf, nameOfEvidence, showOutcome } from './evidence';
+import { gathered, minutesOf, nameOfEvidence, percentOf, showOutcome } from './evidence';
 import type { StretchLine } from './acts';
 import { showKey } from '../../parts/keys';
 
@@ -88,7 +88,7 @@ function Why({ pricer, line }: { pricer: Pricer; line: StretchLine }) {
       {offer && (
         <p>
           Likely {showOutcome(pricer, offer.outcome)}
-          {offer.confidence !== null && `, right ${Math.round(offer.confidence * 100)} times in 100`}:{' '}
+          {offer.confidence !== null && `, right ${percentOf(offer.confidence)} times in 100`}:{' '}
           {offer.reasons.join(', ')}.
         </p>
       )}
