@@ -53,12 +53,7 @@ export function OnePriceDialog({ count, currency, tryPrice, onAgree, onClose }: 
             ['price', 'an hour'],
           ].map(([value, name]) => (
             <label key={value} className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="one-price"
-                checked={kind === value}
-                onChange={() => setKind(value!)}
-              />
+              <input type="radio" name="one-price" checked={kind === value} onChange={() => setKind(value!)} />
               {name}
             </label>
           ))}
