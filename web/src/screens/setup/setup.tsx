@@ -177,10 +177,12 @@ function useStateLines(pricer: Pricer): Record<SetupPart, string> {
     pricer,
     today,
     memberId,
-    nextSeq: nextSeq(
-      (invoices ?? []).map(({ invoice }) => invoice),
-      pricer.book.workspace.firstNumber,
-    ),
+    nextSeq: invoices
+      ? nextSeq(
+          invoices.map(({ invoice }) => invoice),
+          pricer.book.workspace.firstNumber,
+        )
+      : null,
     theme: theme === 'system' ? 'as the system' : theme,
     keys: Object.keys(keyTable).length,
     unsaved: unsaved && (unsaved.ever ? unsaved.changes : null),

@@ -27,6 +27,8 @@ it('invoicing says the next number, the terms, the paper and how many taxes ther
     run('workspace.edit', { numberPrefix: 'SL-', numberDigits: 4, termsDays: 1, paper: 'Letter' }),
   );
   expect(invoicing).toMatch(/^SL-0148 next, 1 day, Letter, \d+ tax(es)?$/);
+  // No number is better than a wrong one, as long as the invoices are not read.
+  expect((await lines({ nextSeq: null })).invoicing).toMatch(/^\d+ days, A4/);
 });
 
 it('people say who works in this browser', async () => {

@@ -10,8 +10,8 @@ export interface SetupState {
   pricer: Pricer;
   today: Day;
   memberId: Id | null;
-  /** The place in the numbering that the next invoice takes. */
-  nextSeq: number;
+  /** The place in the numbering that the next invoice takes; null until it is read. */
+  nextSeq: number | null;
   /** "Dark", "As the system". */
   theme: string;
   keys: number;
@@ -50,7 +50,7 @@ export function stateLines(state: SetupState): Record<SetupPart, string> {
     ),
     rounding: showPolicy(workspace.rounding),
     invoicing: list(
-      `${invoiceNumber(workspace, nextSeq, today)} next`,
+      nextSeq === null ? '' : `${invoiceNumber(workspace, nextSeq, today)} next`,
       counted(workspace.termsDays, 'day'),
       workspace.paper,
       counted(book.taxes.length, 'tax', 'taxes'),

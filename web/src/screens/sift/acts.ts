@@ -2,7 +2,7 @@ import { joinedFeatures, placeOn, type Outcome, type Placing, type SiftRow } fro
 import { momentOn, type Job } from '@half-penny/core/entries';
 import { Fault, type Member } from '@half-penny/core/model';
 import { readClock, showMinute, union, type Interval } from '@half-penny/core/time';
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges, useSession } from '../../data/session';
 import { useTrailChanges } from '../../data/trail-changes';
@@ -27,6 +27,9 @@ function placingOf(row: SiftRow, change: Partial<Placing>): Placing {
   };
 }
 
+/** What was written is on the screen sooner than this, in milliseconds. */
+const FOLLOWS = 2000;
+
 const some = (count: number) => (count === 1 ? 'Stretch' : `${count} stretches`);
 
 /** Everything that can be done with stretches. Each change of the trail can be undone by itself; posting is one change. */
@@ -34,9 +37,15 @@ export function useActs(member: Member) {
   const change = useTrailChanges();
   const { attempt } = useChanges();
   const { entry: workspace } = useSession();
+  const writing = useRef({ underWay: 0, last: -Infinity });
   return useMemo(() => {
-    const put = (text: string, placings: readonly Placing[], remove: readonly string[] = []) =>
-      change(text, { placings: { put: placings, remove } });
+    const put = (text: string, placings: readonly Placing[], remove: readonly string[] = []) => {
+      writing.current.underWay++;
+      return change(text, { placings: { put: placings, remove } }).finally(() => {
+        writing.current.underWay--;
+        writing.current.last = performance.now();
+      });
+    };
     const place = (lines: readonly StretchLine[], job: Job, serviceId: string | null = null) => {
       const outcome = placeOn({ ...job, workspaceId: workspace.id, serviceId });
       return put(
@@ -50,6 +59,10 @@ export function useActs(member: Member) {
         lines.map(({ row }) => placingOf(row, { outcome })),
       );
     return {
+      /** Whether something that was said is still being written, or was after a moment (performance.now()) and just now. */
+      isUnderWay: (since: number) =>
+        writing.current.underWay > 0 ||
+        (writing.current.last > since && performance.now() - writing.current.last < FOLLOWS),
       place,
       /** Takes what is offered. */
       accept(lines: readonly StretchLine[]) {

@@ -3,7 +3,7 @@ import type { Member } from '@half-penny/core/model';
 import { showAmount, addExact } from '@half-penny/core/money';
 import { addDays, showLength, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useMemo, useState, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../data/session';
 import { barLook } from '../../parts/bar';
@@ -103,6 +103,25 @@ export function DayPart({ pricer, member, today, nav }: DayPartProps) {
   );
 }
 
+/** Posts what is placed; what is being placed at that moment is waited for, and posted as well. */
+function usePost(acts: Acts, sifted: Sifted, ready: readonly StretchLine[]): () => void {
+  // What was shown when posting was asked for: it is done once something else is, and nothing is being written.
+  const asked = useRef<Sifted | null>(null);
+  const shownSince = useRef(0);
+  useEffect(() => {
+    shownSince.current = performance.now();
+  }, [sifted]);
+  useEffect(() => {
+    if (asked.current === null || asked.current === sifted || acts.isUnderWay(Infinity)) return;
+    asked.current = null;
+    void acts.post(ready);
+  }, [acts, sifted, ready]);
+  return () => {
+    if (acts.isUnderWay(shownSince.current)) asked.current = sifted;
+    else void acts.post(ready);
+  };
+}
+
 interface SheetProps {
   pricer: Pricer;
   member: Member;
@@ -165,7 +184,8 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       ]}
     />
   );
-  useKeys({ 'sift.post': () => void acts.post(ready), 'sift.placeAll': () => void acts.accept(sure) });
+  const post = usePost(acts, sifted, ready);
+  useKeys({ 'sift.post': post, 'sift.placeAll': () => void acts.accept(sure) });
   const hidden = sifted.days.reduce((sum, each) => sum + each.hidden, 0);
   return (
     <Page
@@ -181,12 +201,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
           >
             Place {sure.length === 1 ? '1' : sure.length} as offered
           </Button>
-          <Button
-            kind="main"
-            shortcut={showKey('sift.post')}
-            disabled={ready.length === 0}
-            onClick={() => void acts.post(ready)}
-          >
+          <Button kind="main" shortcut={showKey('sift.post')} disabled={ready.length === 0} onClick={post}>
             Post {ready.length === 1 ? '1 entry' : `${ready.length} entries`}
           </Button>
         </>
