@@ -50,10 +50,10 @@ function useWork(pricer: Pricer | undefined, whose: Whose, which: 'unsettled' | 
       const adjustments = await reader.all('adjustments');
       const billed = projectIds.filter((id) => pricer.billsHours(id));
       const open = which === 'all' ? null : await unsettledIn(database, billed);
-      const [entries, charges] = await Promise.all([
-        open ? aroundOpen(reader, open, adjustments, projectIds) : reader.by('entries', 'projectId', projectIds),
-        readChargeRows(reader, projectIds),
-      ]);
+      const entries = open
+        ? await aroundOpen(reader, open, adjustments, projectIds)
+        : await reader.by('entries', 'projectId', projectIds);
+      const charges = await readChargeRows(reader, projectIds);
       const onEntries = await reader.by('allocations', 'entryId', idsOf(entries));
       const takings = charges.takings.filter((row) => 'invoiceId' in row);
       return {

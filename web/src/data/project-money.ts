@@ -27,10 +27,8 @@ export function useProjectMoney(
     async (reader): Promise<ProjectMoneyRows | undefined> => {
       if (!hasClient || !work) return undefined;
       const projectIds = pricer.tree.downFrom(project.id).map((each) => each.id);
-      const [{ rows: charges, takings }, orders] = await Promise.all([
-        readChargeRows(reader, projectIds),
-        reader.by('orders', 'projectId', projectIds),
-      ]);
+      const { rows: charges, takings } = await readChargeRows(reader, projectIds);
+      const orders = await reader.by('orders', 'projectId', projectIds);
       const all = [...work.allocations, ...takings];
       // An invoice is shared out over everything that stands on it, of whatever project.
       const invoiceIds = [...new Set(all.flatMap((row) => ('invoiceId' in row ? (row as Allocation).invoiceId : [])))];

@@ -1,9 +1,11 @@
 import type { IndexKey } from '@half-penny/core/engine';
-import Dexie, { type Table } from 'dexie';
+import Dexie, { type PromiseExtended, type Table } from 'dexie';
 import { indexName } from './database';
 
 // How many rows are read at once. The browser gives all rows of one key, or of a range, in a single answer, but of several keys row by
 // row; and a screen that is told of changes row by row keeps a note of each. For a hundred thousand rows both cost many seconds.
+//
+// Dexie's own promises alone: where several functions await the browser's side by side, an open transaction is lost sight of.
 
 /** With more keys than this, what lies between the first and the last of them is read, and the rest of it left. */
 const MOST_KEYS = 2000;
@@ -15,37 +17,44 @@ const MANY_ROWS = 3000;
  *
  * @param index as the model names it: "projectId", "memberId+day", "*stretchIds"
  */
-export async function rowsBy<Row extends { id: string }>(
+export function rowsBy<Row extends { id: string }>(
   table: Table<Row>,
   index: string,
   keys: readonly IndexKey[],
-): Promise<Row[]> {
+): PromiseExtended<Row[]> {
   const own = indexName(index);
   const sorted = [...new Map(keys.map((key) => [String(key), key])).values()].sort((a, b) => indexedDB.cmp(a, b));
   const [first, last] = [sorted[0], sorted[sorted.length - 1]];
-  if (first === undefined || last === undefined) return [];
+  if (first === undefined || last === undefined) return Dexie.Promise.resolve([]);
   if (sorted.length > MOST_KEYS && !/[*+]/.test(index)) {
     const wanted = new Set<unknown>(sorted);
-    const found = await inBulk(table, own, IDBKeyRange.bound(first, last));
-    return found.filter((row) => wanted.has((row as Record<string, unknown>)[index]));
+    return inBulk(table, own, IDBKeyRange.bound(first, last)).then((found) =>
+      found.filter((row) => wanted.has((row as Record<string, unknown>)[index])),
+    );
   }
-  const found = (await Promise.all(sorted.map((key) => rowsOf(table, own, key)))).flat();
-  return index.startsWith('*') ? [...new Map(found.map((row) => [row.id, row])).values()] : found;
+  return Dexie.Promise.all(sorted.map((key) => rowsOf(table, own, key))).then((lists) => {
+    const found = lists.flat();
+    return index.startsWith('*') ? [...new Map(found.map((row) => [row.id, row])).values()] : found;
+  });
 }
 
 /** All rows of a table. */
-export async function allRows<Row>(table: Table<Row>): Promise<Row[]> {
-  const few = await table.limit(MANY_ROWS).toArray();
-  return few.length < MANY_ROWS ? few : inBulk(table, null, null);
-}
+export const allRows = <Row>(table: Table<Row>): PromiseExtended<Row[]> =>
+  table
+    .limit(MANY_ROWS)
+    .toArray()
+    .then((few) => (few.length < MANY_ROWS ? few : inBulk(table, null, null)));
 
-async function rowsOf<Row>(table: Table<Row>, index: string, key: IndexKey): Promise<Row[]> {
-  const few = await table.where(index).equals(key).limit(MANY_ROWS).toArray();
-  return few.length < MANY_ROWS ? few : inBulk(table, index, IDBKeyRange.only(key));
-}
+const rowsOf = <Row>(table: Table<Row>, index: string, key: IndexKey): PromiseExtended<Row[]> =>
+  table
+    .where(index)
+    .equals(key)
+    .limit(MANY_ROWS)
+    .toArray()
+    .then((few) => (few.length < MANY_ROWS ? few : inBulk(table, index, IDBKeyRange.only(key))));
 
 /** Many rows, straight from the open transaction; whoever follows them is told of every change to the table. */
-async function inBulk<Row>(table: Table<Row>, index: string | null, range: IDBKeyRange | null): Promise<Row[]> {
+function inBulk<Row>(table: Table<Row>, index: string | null, range: IDBKeyRange | null): PromiseExtended<Row[]> {
   const open = Dexie.currentTransaction?.idbtrans;
   if (!open) {
     const from =
@@ -53,11 +62,16 @@ async function inBulk<Row>(table: Table<Row>, index: string | null, range: IDBKe
     return from.toArray();
   }
   // Asked for the first of all, a screen is told of a change to any.
-  await table.limit(1).primaryKeys();
-  return new Dexie.Promise<Row[]>((resolve, reject) => {
-    const store = open.objectStore(table.name);
-    const request: IDBRequest<Row[]> = (index === null ? store : store.index(index)).getAll(range);
-    request.onsuccess = () => resolve(request.result);
-    request.onerror = () => reject(request.error);
-  });
+  return table
+    .limit(1)
+    .primaryKeys()
+    .then(
+      () =>
+        new Dexie.Promise<Row[]>((resolve, reject) => {
+          const store = open.objectStore(table.name);
+          const request: IDBRequest<Row[]> = (index === null ? store : store.index(index)).getAll(range);
+          request.onsuccess = () => resolve(request.result);
+          request.onerror = () => reject(request.error);
+        }),
+    );
 }

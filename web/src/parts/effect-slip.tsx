@@ -14,7 +14,10 @@ interface EffectSlipProps {
   clientId?: Id;
 }
 
-/** What a change would do to everything to bill: entries, before, after, difference. */
+/**
+ * What a change would do to everything to bill: entries, before, after, difference. As high as its longest answer from the beginning: what
+ * stands below it must not move from under a press.
+ */
 export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
   const rows = useBillable(pricer, clientId ? { clientId } : 'every client');
   const effect = useMemo(
@@ -25,7 +28,7 @@ export function EffectSlip({ pricer, book, clientId }: EffectSlipProps) {
     <section
       aria-label="Effect on what is to bill"
       aria-live="polite"
-      className="torn min-h-24 border border-rule bg-sheet px-3 pt-2 pb-5 text-sm"
+      className="torn min-h-[196px] border border-rule bg-sheet px-3 pt-2 pb-5 text-sm"
     >
       {!effect && <p className="text-soft">The effect on everything to bill is shown here before you save.</p>}
       {effect?.affected.length === 0 && <p className="text-soft">Nothing to bill changes.</p>}
