@@ -56,7 +56,9 @@ test('a list is narrowed to a project that has something in it, and a row opens 
   await expect(jobs.getByRole('row').nth(1).getByRole('gridcell').last()).toHaveText(whole);
   await jobs.getByRole('row').nth(1).getByRole('button', { name: 'Museum gallery 3' }).click();
   const behind = page.getByRole('dialog', { name: 'Museum gallery 3' });
-  const lengths = await behind.locator('tbody td:last-child').allInnerTexts();
+  const figures = behind.locator('tbody td:last-child');
+  await expect(figures.first()).toBeVisible();
+  const lengths = await figures.allInnerTexts();
   const sum = lengths.reduce((all, text) => all + minutes(text), 0);
   // Each is rounded to the minute by itself.
   expect(Math.abs(sum - minutes(whole))).toBeLessThanOrEqual(lengths.length);
