@@ -8,10 +8,12 @@ const minutes = (text: string): number => {
 };
 
 async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
-  const [start, end] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  const start = (await from.boundingBox())!;
   await page.mouse.move(start.x + start.width / 2, start.y + start.height / 2);
   await page.mouse.down();
   await page.mouse.move(start.x + start.width / 2, start.y + 20, { steps: 4 });
+  // Where it is by now: rows above it may have come meanwhile.
+  const end = (await to.boundingBox())!;
   await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2, { steps: 12 });
   await page.mouse.up();
 }
