@@ -1,12 +1,12 @@
 // The import arrows of the project. They point one way:
-//   core ← formats, documents ← web, server, agent, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
+//   core ← formats, documents ← web, server, agent, extension, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
   comment: `${from}/ may reach ${allowed.length ? allowed.join(', ') : 'nothing else of ours'}`,
   from: { path: `(^|/)${from}/` },
   to: {
-    path: `(^|/)(core|formats|documents|web|server|agent|cli|demo|bench|e2e|trials)/`,
+    path: `(^|/)(core|formats|documents|web|server|agent|extension|cli|demo|bench|e2e|trials)/`,
     pathNot: [`(^|/)${from}/`, ...allowed.map((folder) => `(^|/)${folder}/`), 'node_modules/(?!@half-penny)'],
   },
 });
@@ -58,7 +58,8 @@ module.exports = {
       from: { path: '(^|/)core/src/' },
       to: { circular: true },
     },
-    only('agent-reaches-core', 'agent', ['core', 'demo']),
+    only('agent-reaches-core', 'agent', ['core', 'formats', 'demo']),
+    only('extension-reaches-libraries', 'extension', ['core', 'formats']),
     only('core-reaches-nothing', 'core', []),
     only('formats-reach-core', 'formats', ['core']),
     only('documents-reach-core', 'documents', ['core', 'formats']),

@@ -18,7 +18,7 @@ export default defineConfig({
       {
         test: {
           name: 'rooms',
-          include: ['{web,server,agent,cli,bench,trials,e2e}/src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
+          include: ['{web,server,agent,extension,cli,bench,trials,e2e}/src/**/*.test.{ts,tsx}', 'scripts/**/*.test.ts'],
           ...timeouts,
         },
       },

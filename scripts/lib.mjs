@@ -44,6 +44,9 @@ const SOURCES = [
   'web/index.html',
   'web/vite.config.ts',
   'web/build-offline.mjs',
+  'extension/src',
+  'extension/public',
+  'extension/vite.config.ts',
   'package-lock.json',
 ];
 
@@ -61,7 +64,8 @@ export function build() {
   const stamp = join(root, 'web/dist/.build-stamp');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
   console.log('Building the application…');
-  mustRun(npm, ['run', '-s', 'build', '-w', 'web'], { stdio: ['ignore', 'ignore', 'inherit'] });
+  for (const part of ['web', 'extension'])
+    mustRun(npm, ['run', '-s', 'build', '-w', part], { stdio: ['ignore', 'ignore', 'inherit'] });
   writeFileSync(stamp, now);
 }
 

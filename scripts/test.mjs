@@ -56,6 +56,7 @@ step('Import arrows', bin('depcruise'), [
   'web',
   'server',
   'agent',
+  'extension',
   'cli',
   'demo',
   'bench',

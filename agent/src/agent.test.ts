@@ -5,10 +5,13 @@ import { appendFileSync, mkdtempSync, readFileSync, writeFileSync } from 'node:f
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { makeLineKeys, openLine, publicLineKey, type LineKeys } from '@half-penny/formats/sealed-lines';
 import { watchFolders } from './folders';
 import { readOptions } from './options';
-import { frontWindow, idleFor, isThere, Screen } from './screen';
+import { x11 } from './desk/x11';
+import { answers } from './desk/ask';
+import { Screen } from './screen';
 import { Sender } from './sender';
 import { playWeek, watchedWeek } from './simulate';
 import { Spool } from './spool';
@@ -25,8 +28,22 @@ const folder = () => mkdtempSync(join(tmpdir(), 'half-penny-agent-'));
 
 interface Sent {
   first: number;
-  activities: Activity[];
+  sealed: string[];
 }
+let keys: LineKeys;
+let publicKey: string;
+beforeAll(async () => {
+  keys = await makeLineKeys();
+  publicKey = await publicLineKey(keys);
+});
+/** A spool that knows for whom it seals. */
+function paired(place: string): Spool {
+  const spool = new Spool(place);
+  spool.sealFor(publicKey);
+  return spool;
+}
+const titlesOf = (sealed: readonly string[]) =>
+  Promise.all(sealed.map(async (each) => (JSON.parse((await openLine(keys, each))!) as Activity).title));
 let listening: Server | null = null;
 afterEach(() => listening?.close());
 
@@ -48,33 +65,37 @@ async function listen(
   await new Promise<void>((done) => listening!.listen(0, '127.0.0.1', done));
   return { address: `http://127.0.0.1:${(listening.address() as AddressInfo).port}`, sent };
 }
-const upTo = (batch: Sent) => batch.first + batch.activities.length - 1;
+const upTo = (batch: Sent) => batch.first + batch.sealed.length - 1;
 const senderTo = (spool: Spool, server: string, say: (text: string) => void = () => undefined) =>
   new Sender(spool, { server, key: () => 'key', say });
 
 describe('what was noticed', () => {
   it('is kept on disk with its numbers until it was sent, through restarts', async () => {
     const place = folder();
-    new Spool(place).add(many(1, 3));
+    const before = paired(place);
+    before.add(many(1, 3));
+    await before.settled();
     appendFileSync(join(place, 'spool.jsonl'), '{"from":17');
-    const spool = new Spool(place);
+    const spool = paired(place);
     spool.add(many(4, 2500));
     const { address, sent } = await listen((batch) => [200, { upTo: upTo(batch) }]);
     expect(await senderTo(spool, address).flush()).toBe(true);
-    expect(sent.map((each) => [each.first, each.activities.length])).toEqual([
+    expect(sent.map((each) => [each.first, each.sealed.length])).toEqual([
       [1, 1000],
       [1001, 1000],
       [2001, 500],
     ]);
-    const again = new Spool(place);
+    expect(await titlesOf(sent[0]!.sealed.slice(0, 4))).toEqual(['w 1', 'w 2', 'w 3', 'w 4']);
+    const again = paired(place);
     expect(again.device).toBe(spool.device);
     expect(again.next(10)).toBeNull();
     again.add(many(2501, 2501));
+    await again.settled();
     expect(again.next(10)).toMatchObject({ first: 2501 });
   });
 
   it('waits while nobody listens or the key is wrong, which is said once', async () => {
-    const spool = new Spool(folder());
+    const spool = paired(folder());
     spool.add(many(1, 2));
     const said: string[] = [];
     const nobody = senderTo(spool, 'http://127.0.0.1:9', (text) => said.push(text));
@@ -82,12 +103,12 @@ describe('what was noticed', () => {
     const { address } = await listen(() => [401, {}]);
     expect(await senderTo(spool, address, (text) => said.push(text)).flush()).toBe(false);
     expect(said).toEqual([expect.stringContaining('Nobody answers'), expect.stringContaining('pairing key is wrong')]);
-    expect(spool.next(10)!.activities).toHaveLength(2);
+    expect(spool.next(10)).toMatchObject({ first: 1, count: 2 });
   });
 
   it('that is refused is put aside, and the rest goes on', async () => {
     const place = folder();
-    const spool = new Spool(place);
+    const spool = paired(place);
     spool.add(many(1, 1500));
     const { address, sent } = await listen((batch) =>
       batch.first === 1
@@ -170,7 +191,7 @@ describe('the window in front', () => {
     const before = process.env.DISPLAY;
     process.env.DISPLAY = display;
     try {
-      await expect.poll(() => isThere('xprop', ['-root']), { timeout: 10_000 }).toBe(true);
+      await expect.poll(() => answers(x11.front), { timeout: 10_000 }).toBe(true);
       begin('xmessage', ['-title', 'plot-4.lgp', 'A drawing'], { ...process.env, DISPLAY: display });
       const ask = (...args: string[]) => execFileSync('xprop', args, { encoding: 'utf8' });
       // No window manager is here to say which window has the front: the tree is asked, and it is said by hand.
@@ -193,14 +214,14 @@ describe('the window in front', () => {
       // As programs of today say their titles, beyond ASCII.
       const title = 'plot-4.lgp – “Quayside” \\ é';
       ask('-id', id, '-f', '_NET_WM_NAME', '8u', '-set', '_NET_WM_NAME', title);
-      expect(await frontWindow()).toMatchObject({ title, program: 'Xmessage' });
+      expect(await x11.front()).toMatchObject({ title, program: 'Xmessage' });
       const seen: Activity[] = [];
       let now = NINE;
       const screen = new Screen({
         record: (list) => seen.push(...list),
         files: new Set(['/work/quayside/plot-4.lgp']),
         folders: ['/work/quayside'],
-        hasIdle: false,
+        desk: { name: x11.name, front: x11.front },
         now: () => now,
       });
       await screen.look();
@@ -246,7 +267,7 @@ describe('time away', () => {
       record: (list) => seen.push(...list),
       files: new Set(),
       folders: [],
-      hasIdle: true,
+      desk: x11,
       now: () => now,
     });
     const look = async (after: number, untouched: number) => {
@@ -290,9 +311,9 @@ describe('time away', () => {
 
   it('cannot be told where nothing answers', async () => {
     idle('gone');
-    expect(await isThere('xprintidle', [])).toBe(false);
+    expect(await answers(x11.idle!)).toBe(false);
     idle(12);
-    expect(await isThere('xprintidle', [])).toBe(true);
-    expect(await idleFor()).toBe(12);
+    expect(await answers(x11.idle!)).toBe(true);
+    expect(await x11.idle!()).toBe(12);
   });
 });

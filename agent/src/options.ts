@@ -1,6 +1,8 @@
 import { parseArgs } from 'node:util';
 
 export interface Options {
+  /** What is to be done: noticing, or having it begin at every login, or no more. */
+  act: 'run' | 'install' | 'uninstall';
   server: string;
   /** The pairing key; read from beside the server where not given. */
   key: string | null;
@@ -8,6 +10,10 @@ export interface Options {
   data: string | null;
   /** Folders whose files are watched. */
   watch: string[];
+  /** Mailboxes that are watched: Maildir folders and mbox files. */
+  mail: string[];
+  /** Nothing that was noticed is written to the disk, not even sealed. */
+  inMemory: boolean;
   /** Plays the made-up week instead of watching. */
   simulate: boolean;
   /** So many times as fast as it was; all at once where null. */
@@ -16,19 +22,23 @@ export interface Options {
   once: boolean;
 }
 
-export const USAGE = `npm run agent -- --watch FOLDER [--watch FOLDER…]   watches this computer
+export const USAGE = `npm run agent -- --watch FOLDER [--watch FOLDER…]   watches this computer; add --mail MAILBOX for a Maildir or mbox
+npm run agent -- install --watch FOLDER [--mail …]  does so from now on at every login; uninstall ends that
 npm run agent -- --simulate [--speed 600] [--once]  plays a made-up week of the demo studio
-Both take --server http://127.0.0.1:4350, --key PAIRING-KEY and --data FOLDER.`;
+All take --server http://127.0.0.1:4350, --key PAIRING-KEY, --data FOLDER, and --in-memory to keep what waits off the disk.`;
 
 /** @throws Error in words where something is asked for that there is not */
 export function readOptions(args: readonly string[]): Options {
-  const { values } = parseArgs({
+  const { values, positionals } = parseArgs({
     args: [...args],
+    allowPositionals: true,
     options: {
       server: { type: 'string', default: 'http://127.0.0.1:4350' },
       key: { type: 'string' },
       data: { type: 'string' },
       watch: { type: 'string', multiple: true, default: [] },
+      mail: { type: 'string', multiple: true, default: [] },
+      'in-memory': { type: 'boolean', default: false },
       simulate: { type: 'boolean', default: false },
       speed: { type: 'string' },
       once: { type: 'boolean', default: false },
@@ -37,6 +47,9 @@ export function readOptions(args: readonly string[]): Options {
   const speed = values.speed === undefined ? null : Number(values.speed);
   if (speed !== null && !(speed >= 1 && speed <= 1e6)) throw new Error('--speed is a number from 1 to 1000000.');
   if (!URL.canParse(values.server)) throw new Error(`“${values.server}” is no address of a server.`);
-  const { server, key = null, data = null, watch, simulate, once } = values;
-  return { server, key, data, watch, simulate, speed, once };
+  const [act = 'run', ...more] = positionals;
+  if (act !== 'run' && act !== 'install' && act !== 'uninstall') throw new Error(`“${act}” is nothing the agent does.`);
+  if (more.length > 0) throw new Error(`“${more.join(' ')}” is too much.`);
+  const { server, key = null, data = null, watch, mail, 'in-memory': inMemory, simulate, once } = values;
+  return { act, server, key, data, watch, mail, inMemory, simulate, speed, once };
 }

@@ -1,59 +1,7 @@
 import type { Activity } from '@half-penny/core/capture';
-import { execFile } from 'node:child_process';
 import { readdirSync, readlinkSync } from 'node:fs';
 import { basename, extname, sep } from 'node:path';
-
-/** The window in front, as X11 tells it. */
-export interface FrontWindow {
-  title: string;
-  program: string;
-  pid: number | null;
-}
-
-const ask = (command: string, args: readonly string[]): Promise<string> =>
-  new Promise((resolve, reject) => {
-    execFile(command, [...args], { timeout: 2000, encoding: 'utf8' }, (fault, out) =>
-      fault ? reject(fault) : resolve(out),
-    );
-  });
-
-/** Whether a program is there to be asked. */
-export const isThere = (command: string, args: readonly string[]): Promise<boolean> =>
-  ask(command, args).then(
-    () => true,
-    () => false,
-  );
-
-/** @returns null where no window has the front */
-export async function frontWindow(): Promise<FrontWindow | null> {
-  const id = /(?:# |= )(0x[0-9a-f]+|\d+)/i.exec(await ask('xprop', ['-root', '_NET_ACTIVE_WINDOW']))?.[1];
-  if (!id || Number(id) === 0) return null;
-  const told = await ask('xprop', ['-id', id, '_NET_WM_NAME', 'WM_NAME', 'WM_CLASS', '_NET_WM_PID']);
-  const text = (property: string) => new RegExp(`^${property}[^=\\n]* = (.*)$`, 'm').exec(told)?.[1];
-  const strings = (list = '') => [...list.matchAll(/"((?:[^"\\]|\\.)*)"/g)].map((found) => unescaped(found[1]!));
-  const title = strings(text('_NET_WM_NAME'))[0] ?? strings(text('WM_NAME'))[0] ?? '';
-  const pid = Number(text('_NET_WM_PID'));
-  return { title, program: strings(text('WM_CLASS')).at(-1) ?? '', pid: Number.isInteger(pid) && pid > 0 ? pid : null };
-}
-
-/** xprop writes quotation marks and bytes beyond ASCII with a backslash. */
-function unescaped(text: string): string {
-  const bytes: number[] = [];
-  for (let at = 0; at < text.length; at++) {
-    const octal = /^\\([0-7]{3})/.exec(text.slice(at, at + 4))?.[1];
-    if (octal) {
-      bytes.push(parseInt(octal, 8));
-      at += 3;
-    } else {
-      if (text[at] === '\\') at++;
-      bytes.push(...new TextEncoder().encode(text[at] ?? ''));
-    }
-  }
-  return new TextDecoder().decode(Uint8Array.from(bytes));
-}
-
-/** Milliseconds since keys or pointer were last touched. */
-export const idleFor = async (): Promise<number> => Number((await ask('xprintidle', [])).trim());
+import type { Desk, FrontWindow } from './desk/desk';
 
 /**
  * The file under watched folders that a window shows: one that its program holds open, or that its title names, with its ending or
@@ -108,7 +56,7 @@ export interface ScreenOptions {
   record: (activities: Activity[]) => void;
   files: ReadonlySet<string>;
   folders: readonly string[];
-  hasIdle: boolean;
+  desk: Desk;
   now?: () => number;
 }
 
@@ -119,31 +67,40 @@ const AT_LEAST_EVERY = 60_000;
 /** Follows the window in front, look by look. */
 export class Screen {
   readonly #options: ScreenOptions;
+  readonly #began: number;
   #current: { window: FrontWindow; file: string | null; from: number; hands: number } | null = null;
   #looked = 0;
   #awayFrom: number | null = null;
+  #isFirst = true;
 
   constructor(options: ScreenOptions) {
     this.#options = options;
+    this.#began = this.#now();
   }
 
   async look(): Promise<void> {
-    const now = (this.#options.now ?? Date.now)();
-    const window = await frontWindow();
-    const idle = this.#options.hasIdle ? await idleFor() : 0;
+    const { desk } = this.#options;
+    const window = await desk.front();
+    const idle = desk.idle ? await desk.idle() : 0;
+    // Systems answer slowly at times: what they say is of now.
+    const now = this.#now();
     const step = this.#looked === 0 ? 0 : Math.max(0, now - this.#looked);
     this.#looked = now;
-    if (this.#current && this.#options.hasIdle && idle < step) this.#current.hands += step;
+    if (this.#current && desk.idle && idle < step) this.#current.hands += step;
     this.#follow(window, now);
     this.#watchAway(idle, now);
   }
 
   /** Tells what is in front up to now, and time away that is not over. */
   end(): void {
-    const now = (this.#options.now ?? Date.now)();
+    const now = this.#now();
     this.#tell(now);
     this.#current = null;
     this.#watchAway(0, now);
+  }
+
+  #now(): number {
+    return (this.#options.now ?? Date.now)();
   }
 
   #follow(window: FrontWindow | null, now: number): void {
@@ -160,7 +117,10 @@ export class Screen {
     this.#tell(now);
     if (!same && file && file !== current?.file)
       this.#options.record([{ kind: 'opened', from: now, to: now, program: window!.program, file }]);
-    this.#current = window ? { window, file, from: now, hands: 0 } : null;
+    // What the first look finds was in front since the agent began to look.
+    const from = this.#isFirst ? this.#began : now;
+    this.#isFirst = false;
+    this.#current = window ? { window, file, from, hands: 0 } : null;
   }
 
   #tell(now: number): void {
@@ -172,7 +132,7 @@ export class Screen {
         kind: 'window',
         from: current.from,
         to: now,
-        ...(this.#options.hasIdle ? { hands: Math.min(current.hands, now - current.from) } : {}),
+        ...(this.#options.desk.idle ? { hands: Math.min(current.hands, now - current.from) } : {}),
         program,
         title,
         ...(current.file ? { file: current.file } : {}),

@@ -1,6 +1,5 @@
-import type { Spool } from './spool';
+import { MOST_UNDER_WAY, type Spool } from './spool';
 
-const AT_ONCE = 1000;
 const SOONEST = 500;
 const LATEST = 60_000;
 
@@ -44,15 +43,20 @@ export class Sender {
   }
 
   async #sendAll(): Promise<boolean> {
-    for (let batch; (batch = this.#spool.next(AT_ONCE));) {
+    await this.#spool.settled();
+    if (this.#spool.isUnpaired)
+      this.#fail('Half Penny has not been opened in a browser here yet. Until it is, what is noticed stays in memory.');
+    for (let batch; (batch = this.#spool.next(MOST_UNDER_WAY));) {
       const key = this.#options.key();
       if (key === null) return this.#fail('There is no pairing key yet: start Half Penny, or give it with --key.');
+      const { first, count, ...content } = batch;
+      const last = first + count - 1;
       let response: Response;
       try {
         response = await fetch(new URL('/activity', this.#options.server), {
           method: 'POST',
           headers: { 'content-type': 'application/json', authorization: `Bearer ${key}` },
-          body: JSON.stringify({ device: this.#spool.device, ...batch }),
+          body: JSON.stringify({ device: this.#spool.device, first, ...content }),
         });
       } catch {
         return this.#fail(
@@ -66,7 +70,7 @@ export class Sender {
         this.#options.say(
           `The server refused a batch: ${message}${path ? ` (${path})` : ''}. It was put aside; the rest goes on.`,
         );
-        this.#spool.refuse(batch.first + batch.activities.length - 1, `${path ?? ''} ${message}`);
+        this.#spool.refuse(last, `${path ?? ''} ${message}`);
         continue;
       }
       if (response.status === 507) {
@@ -76,10 +80,10 @@ export class Sender {
       if (!response.ok) return this.#fail(`The server has a fault (${response.status}); it is tried again.`);
       const { upTo } = (await response.json()) as { upTo: number };
       // It may have had some of it from before a mishap.
-      this.#spool.sent(Math.min(upTo, batch.first + batch.activities.length - 1));
+      this.#spool.sent(Math.min(upTo, last));
       this.#said = '';
     }
-    return true;
+    return !this.#spool.waits;
   }
 
   /** Says what is wrong once, not at every try. */

@@ -21,8 +21,8 @@ async function sift(page: Page, address = '/sift?day=2026-11-10'): Promise<void>
   await expect(stretches(page).getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
 }
 
-/** What of the trail this browser keeps: how many activities of a device, and of how many numbers. */
-const kept = (page: Page, device: string): Promise<{ count: number; numbers: number; last: number }> =>
+/** What of the trail this browser keeps: how many activities of a device, of how many numbers, and how many of them differ. */
+const kept = (page: Page, device: string): Promise<{ count: number; numbers: number; facts: number; last: number }> =>
   page.evaluate(async (device) => {
     const opened = await new Promise<IDBDatabase>((resolve) => {
       const asked = indexedDB.open('half-penny.trail');
@@ -35,7 +35,8 @@ const kept = (page: Page, device: string): Promise<{ count: number; numbers: num
     opened.close();
     const own = rows.filter((row) => row.device.startsWith(device));
     const numbers = new Set(own.map((row) => row.seq));
-    return { count: own.length, numbers: numbers.size, last: Math.max(0, ...numbers) };
+    const facts = new Set(own.map(({ device: _, seq: __, ...fact }) => JSON.stringify(fact)));
+    return { count: own.length, numbers: numbers.size, facts: facts.size, last: Math.max(0, ...numbers) };
   }, device);
 
 test('a stretch is accepted, worded, split, joined, set aside and posted by keyboard, and each is undone', async ({
@@ -294,9 +295,20 @@ plain(
       await lookAround(page);
       await page.goto('/sift');
       await ready(page);
+      // The demo has had the same week already; it comes from the agent here.
+      await page.evaluate(async () => {
+        const opened = await new Promise<IDBDatabase>((resolve) => {
+          const asked = indexedDB.open('half-penny.trail');
+          asked.onsuccess = () => resolve(asked.result);
+        });
+        const cleared = opened.transaction('activities', 'readwrite');
+        cleared.objectStore('activities').clear();
+        await new Promise((resolve) => (cleared.oncomplete = resolve));
+        opened.close();
+      });
       // All at once, and each is killed while it is under way.
       const first = agent('--once');
-      await expect.poll(async () => (await kept(page, 'agent-')).count, { timeout: 60_000 }).toBeGreaterThan(0);
+      await expect.poll(async () => (await kept(page, 'made-up-')).count, { timeout: 60_000 }).toBeGreaterThan(0);
       kill(serving);
       kill(first);
       await page.goto('about:blank');
@@ -309,17 +321,18 @@ plain(
       await expect
         .poll(
           async () => {
-            const now = await kept(page, 'agent-');
+            const now = await kept(page, 'made-up-');
             await new Promise((done) => setTimeout(done, 4000));
-            return now.count > 500 && (await kept(page, 'agent-')).count === now.count;
+            return now.count > 500 && (await kept(page, 'made-up-')).count === now.count;
           },
           { timeout: 90_000 },
         )
         .toBe(true);
-      const week = await kept(page, 'agent-');
-      // One row for each number, and no number is missing.
+      const week = await kept(page, 'made-up-');
+      // One row for each number; the week that was played again is the same week.
       expect(week.numbers).toBe(week.count);
-      expect(week.last).toBe(week.count);
+      expect(week.facts).toBe(week.count);
+      expect(week.last).toBeGreaterThanOrEqual(week.count);
 
       let presses = 0;
       const press = async (key: string) => {

@@ -215,3 +215,113 @@ describe('activity on its way to the browser', () => {
     expect(existsSync(join(folder, 'in-use'))).toBe(false);
   });
 });
+
+describe('devices', () => {
+  const welcome = {
+    publicKey: btoa('a key'),
+    recording: {
+      paused: false,
+      wipedAt: 0,
+      neverPrograms: ['Chess'],
+      neverSites: [],
+      neverFolders: [],
+      neverWords: [],
+      ownAddresses: [],
+      addressTo: 'path',
+      rules: [],
+    },
+  };
+  const about = { device: 'laptop', name: 'Agent on X11', sees: ['a'], lacks: [], paused: false, ended: false };
+  const hello = (more: object = {}, pairing = key) =>
+    server.inject({
+      method: 'POST',
+      url: '/activity/hello',
+      headers: { authorization: `Bearer ${pairing}` },
+      payload: { ...about, ...more },
+    });
+  const tell = (payload: object) =>
+    server.inject({ method: 'POST', url: '/activity/recording', headers: own, payload });
+  const devices = async () =>
+    (await server.inject({ url: '/activity/devices', headers: own })).json<{
+      devices: { device: string; heard: number; ended: boolean }[];
+    }>().devices;
+
+  it('are told what the browser said that they may record, after a restart too', async () => {
+    expect((await hello()).json()).toEqual({ welcome: null });
+    expect((await tell(welcome)).statusCode).toBe(204);
+    expect((await hello()).json()).toEqual({ welcome });
+    start();
+    expect((await hello()).json()).toEqual({ welcome });
+    expect(statSync(join(folder, 'devices/recording.json')).mode & 0o777).toBe(0o600);
+  });
+
+  it('are listed with when they were heard, until they are forgotten', async () => {
+    await hello();
+    await hello({ device: 'desk', ended: true });
+    start();
+    expect(new Map((await devices()).map((each) => [each.device, each.ended]))).toEqual(
+      new Map([
+        ['laptop', false],
+        ['desk', true],
+      ]),
+    );
+    const forget = {
+      method: 'POST',
+      url: '/activity/devices/forget',
+      headers: own,
+      payload: { device: 'desk' },
+    } as const;
+    expect((await server.inject(forget)).statusCode).toBe(204);
+    expect((await devices()).map((each) => each.device)).toEqual(['laptop']);
+  });
+
+  it('are not more than a hundred: the one that was heard longest ago makes room', async () => {
+    for (let number = 0; number < 101; number++) await hello({ device: `d${number}` });
+    const names = (await devices()).map((each) => each.device);
+    expect([names.length, names.includes('d100')]).toEqual([100, true]);
+  });
+
+  it('and what they are told are for who may know: a wrong key, another page, a wrong shape are refused', async () => {
+    expect((await hello({}, 'wrong')).statusCode).toBe(401);
+    expect((await server.inject({ url: '/activity/devices' })).statusCode).toBe(401);
+    expect((await server.inject({ method: 'POST', url: '/activity/recording', payload: welcome })).statusCode).toBe(
+      401,
+    );
+    expect((await hello({ name: '' })).json()).toMatchObject({ path: 'name' });
+    expect((await tell({ ...welcome, recording: { ...welcome.recording, addressTo: 'all' } })).json()).toMatchObject({
+      path: 'recording/addressTo',
+    });
+  });
+
+  it('may seal what they send: it waits as it came, in order with the rest', async () => {
+    const sealed = [btoa('one'), btoa('two')];
+    expect((await send(1, 0, { body: { device: 'laptop', first: 1, sealed } })).json()).toEqual({ upTo: 2 });
+    await send(3, 1);
+    start();
+    expect(await waiting()).toMatchObject({ first: 1, activities: [...sealed, { title: 'w 3' }] });
+    expect((await send(1, 0, { body: { device: 'laptop', first: 4, sealed: ['not base64!'] } })).json()).toMatchObject({
+      path: 'sealed/0',
+    });
+  });
+
+  it('begin with nothing waiting once the trail was wiped, and go on with their numbers', async () => {
+    await send(1, 5);
+    expect((await server.inject({ method: 'POST', url: '/activity/wiped', headers: own })).statusCode).toBe(204);
+    expect(await waiting()).toBeNull();
+    expect(readFileSync(join(folder, 'spool/laptop.jsonl'), 'utf8')).toBe('');
+    await send(4, 3);
+    expect(await collectAll()).toEqual(['w 6']);
+  });
+
+  it('are asked again where what is kept of them is damaged', async () => {
+    const warn = vi.spyOn(console, 'warn').mockReturnValue();
+    await hello();
+    await tell(welcome);
+    writeFileSync(join(folder, 'devices/devices.json'), '[{');
+    writeFileSync(join(folder, 'devices/recording.json'), '{}');
+    start();
+    expect([await devices(), (await hello()).json()]).toEqual([[], { welcome: null }]);
+    expect(warn).toHaveBeenCalledTimes(2);
+    warn.mockRestore();
+  });
+});

@@ -1,13 +1,17 @@
-import { batchSchema, deviceSchema } from '@half-penny/core/capture';
+import { batchSchema, deviceSchema, helloSchema, sealedBatchSchema, welcomeSchema } from '@half-penny/core/capture';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { randomBytes } from 'node:crypto';
 import { join } from 'node:path';
 import * as z from 'zod';
+import { Devices } from './devices';
 import { Guesses, isSame, keepIn, keptIn, type ownPage } from './door';
 import { Spool, SpoolFull, type SpoolOptions } from './spool';
 
 /** A batch of 2,000 with long titles; longer ones are sent in parts. */
 const LARGEST = 8 << 20;
+
+/** What devices may record: five hundred beginnings of each kind, and rules. */
+const LARGEST_RECORDING = 4 << 20;
 
 const collectedSchema = z.strictObject({ device: deviceSchema, upTo: z.int().min(0) });
 
@@ -22,6 +26,7 @@ export function addActivity(
   options: SpoolOptions = {},
 ): void {
   const spool = new Spool(join(folder, 'spool'), options);
+  const devices = new Devices(join(folder, 'devices'), options.now);
   const keyFile = join(folder, 'pairing-key');
   let key = keptIn(keyFile, KEY);
   const guesses = new Guesses();
@@ -34,28 +39,59 @@ export function addActivity(
     await reply.code(401).send({ message: 'The pairing key is wrong. Sift → Sources shows the right one.' });
   };
   server.post('/activity', { bodyLimit: LARGEST, onRequest: paired }, async (request, reply) => {
-    const parsed = batchSchema.safeParse(request.body);
-    if (!parsed.success) {
-      const [issue] = parsed.error.issues;
-      return reply.code(400).send({ message: issue!.message, path: issue!.path.join('/') });
-    }
+    const isSealed = typeof request.body === 'object' && request.body !== null && 'sealed' in request.body;
+    const parsed = (isSealed ? sealedBatchSchema : batchSchema).safeParse(request.body);
+    if (!parsed.success) return refuse(reply, parsed.error);
+    const batch = parsed.data;
     try {
-      return { upTo: spool.take(parsed.data) };
+      return { upTo: spool.take('sealed' in batch ? { ...batch, activities: batch.sealed } : batch) };
     } catch (thrown) {
       if (!(thrown instanceof SpoolFull)) throw thrown;
       return reply.code(thrown.statusCode).send({ message: thrown.message });
     }
   });
 
+  // A device says that it is there, and is told what it may record.
+  server.post('/activity/hello', { onRequest: paired }, async (request, reply) => {
+    const parsed = helloSchema.safeParse(request.body);
+    if (!parsed.success) return refuse(reply, parsed.error);
+    devices.hear(parsed.data);
+    return { welcome: devices.welcome };
+  });
+  server.get('/activity/devices', { onRequest: own }, async () => ({ devices: devices.list() }));
+  server.post('/activity/devices/forget', { onRequest: own }, async (request, reply) => {
+    const parsed = z.strictObject({ device: deviceSchema }).safeParse(request.body);
+    if (!parsed.success) return refuse(reply, parsed.error);
+    devices.forget(parsed.data.device);
+    return reply.code(204).send();
+  });
+  server.post('/activity/recording', { bodyLimit: LARGEST_RECORDING, onRequest: own }, async (request, reply) => {
+    const parsed = welcomeSchema.safeParse(request.body);
+    if (!parsed.success) return refuse(reply, parsed.error);
+    devices.setWelcome(parsed.data);
+    return reply.code(204).send();
+  });
+  // The trail was wiped: what waits here goes, too.
+  server.post('/activity/wiped', { onRequest: own }, async (_, reply) => {
+    spool.wipe();
+    return reply.code(204).send();
+  });
+
   server.get('/activity/waiting', { onRequest: own }, async () => ({ waiting: spool.waiting() }));
   server.post('/activity/collected', { onRequest: own }, async (request, reply) => {
     const parsed = collectedSchema.safeParse(request.body);
-    if (!parsed.success) return reply.code(400).send({ message: parsed.error.issues[0]!.message });
+    if (!parsed.success) return refuse(reply, parsed.error);
     spool.collected(parsed.data.device, parsed.data.upTo);
     return reply.code(204).send();
   });
   server.get('/activity/key', { onRequest: own }, async () => ({ key }));
   server.post('/activity/key', { onRequest: own }, async () => ({ key: (key = keepIn(keyFile, KEY.make())) }));
+}
+
+/** Says what is wrong with what was sent, and where. */
+function refuse(reply: FastifyReply, { issues }: z.ZodError) {
+  const [issue] = issues;
+  return reply.code(400).send({ message: issue!.message, path: issue!.path.join('/') });
 }
 
 /** 24 random bytes in base64url. */

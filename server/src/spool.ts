@@ -1,4 +1,4 @@
-import { deviceSchema, type Batch } from '@half-penny/core/capture';
+import { deviceSchema } from '@half-penny/core/capture';
 import {
   appendFileSync,
   closeSync,
@@ -50,10 +50,11 @@ interface Device extends State {
   bytes: number;
 }
 
+/** Activities of a device, from a number on. What is sealed is a text; nobody looks into either here. */
 export interface Waiting {
   device: string;
   first: number;
-  activities: Batch['activities'];
+  activities: (object | string)[];
 }
 
 /** The spool cannot take a batch now; the agent keeps it and tries again later. */
@@ -111,7 +112,7 @@ export class Spool {
    * @returns up to which number the device's activity is here
    * @throws SpoolFull when there is no room; what was there stays as it was
    */
-  take(batch: Batch): number {
+  take(batch: Waiting): number {
     const device = this.#deviceOf(batch.device);
     const fresh = batch.activities.slice(Math.max(0, device.last + 1 - batch.first));
     if (fresh.length === 0) return device.last;
@@ -180,6 +181,14 @@ export class Spool {
     Object.assign(device, { places: [], bytes: 0 });
   }
 
+  /** Throws away what waits. Numbers go on from where they were, so that nothing of it is taken again. */
+  wipe(): void {
+    for (const [name, device] of this.#devices) {
+      this.collected(name, device.last);
+      rmSync(this.#path(name, 'damaged'), { force: true });
+    }
+  }
+
   /** When what waits longest came; Infinity where nothing waits. */
   #oldest(): number {
     let oldest = Infinity;
@@ -237,7 +246,7 @@ export class Spool {
     }
   }
 
-  #batchAt(name: string, { offset, length }: Place): Batch['activities'] {
+  #batchAt(name: string, { offset, length }: Place): Waiting['activities'] {
     const line = Buffer.alloc(length);
     const file = openSync(this.#path(name), 'r');
     try {
@@ -245,7 +254,7 @@ export class Spool {
     } finally {
       closeSync(file);
     }
-    return (JSON.parse(line.toString('utf8')) as Batch).activities;
+    return (JSON.parse(line.toString('utf8')) as Waiting).activities;
   }
 
   #path(name: string, kind: 'jsonl' | 'state' | 'damaged' | 'state.damaged' = 'jsonl'): string {

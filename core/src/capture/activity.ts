@@ -78,14 +78,27 @@ export const deviceSchema = z
   .string()
   .regex(/^[\w-]{1,64}$/, 'A device is named by letters, digits, - and _, at most 64 of them.');
 
-/** Activities of one device, from a number on, as they are sent. */
-export const batchSchema = z.strictObject({
+const numbered = {
   device: deviceSchema,
   /** The number of the first; the others follow it. */
   first: z.int().min(1),
-  activities: z.array(activitySchema).min(1).max(2000),
-});
+};
+/** At most so many activities are sent at once. */
+export const MOST_SENT = 2000;
+
+/** Activities of one device, from a number on, as they are sent in clear. */
+export const batchSchema = z.strictObject({ ...numbered, activities: z.array(activitySchema).min(1).max(MOST_SENT) });
 export type Batch = z.infer<typeof batchSchema>;
+
+/** The same, each sealed for the browser that collects it: who carries it can count it and no more. */
+export const sealedBatchSchema = z.strictObject({
+  ...numbered,
+  sealed: z
+    .array(z.base64('A sealed activity is written in base64.').max(2 * MOST_TEXT))
+    .min(1)
+    .max(MOST_SENT),
+});
+export type SealedBatch = z.infer<typeof sealedBatchSchema>;
 
 // Controls, and what turns the direction of writing: they would make a title show as something else.
 // eslint-disable-next-line no-control-regex

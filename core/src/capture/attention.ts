@@ -2,6 +2,7 @@ import { union, type Instant, type Interval } from '../time/interval';
 import type { TrailArrays } from './byte-tables/trail-arrays';
 import type { RuleDecision } from './rules/match';
 import { MINUTE, type CaptureSettings } from './settings';
+import type { Subject } from './subject';
 
 /** A time in which one thing had attention. Pieces follow one another and never overlap. */
 export interface Piece {
@@ -40,8 +41,8 @@ export function attentionOf(
   bounds: Interval = ALWAYS,
 ): Attention {
   const { from, to, hands, subject, subjects } = columns;
-  const fronts = new Sweep();
-  const talks = new Sweep();
+  const fronts = new Sweep((told, top) => isToldBetter(subjects[told]!, subjects[top]!));
+  const talks = new Sweep(() => false);
   const away: Interval[] = [];
   const moments: Attention['moments'] = [];
   for (let step = 0; step < positions.length; step++) {
@@ -65,6 +66,16 @@ export function attentionOf(
   return { pieces: withoutBlips(seen, settings.blip * 1000), away: outside(gone, talked), moments };
 }
 
+/**
+ * Whether what is in front is told better by what has attention already: a browser's window, as the system names it, while the browser
+ * itself says which page it is.
+ */
+function isToldBetter(told: Subject, top: Subject): boolean {
+  return (
+    top.address !== '' && told.address === '' && told.file === '' && top.title !== '' && told.title.includes(top.title)
+  );
+}
+
 const ALWAYS: Interval = { start: -Infinity, end: Infinity };
 
 /** Positions by their beginning. */
@@ -77,13 +88,27 @@ export function inOrder({ from, length }: TrailArrays): Uint32Array {
   return order;
 }
 
+/** What has begun and is not over. */
+interface Open {
+  end: Instant;
+  subject: number;
+  hands: number;
+  length: number;
+}
+
 /** Gives each moment to what began last and is not over; takes things in order of their beginning. */
 class Sweep {
   readonly #pieces: Piece[] = [];
   /** What has begun and is not over, the last on top; places are used again. */
-  readonly #open: { end: Instant; subject: number; hands: number; length: number }[] = [];
+  readonly #open: Open[] = [];
+  /** Whether the first subject, although it began later, stands behind the second. */
+  readonly #isBehind: (subject: number, top: number) => boolean;
   #depth = 0;
   #time = -Infinity;
+
+  constructor(isBehind: (subject: number, top: number) => boolean) {
+    this.#isBehind = isBehind;
+  }
 
   add(start: Instant, end: Instant, subject: number, hands: number): void {
     this.#goTo(start);
@@ -92,14 +117,17 @@ class Sweep {
     // The same noticed twice, as when a batch was imported again from a file.
     if (top && top.subject === subject && top.end === end) return;
     const place = this.#open[this.#depth++];
-    if (!place) {
-      this.#open.push({ end, subject, hands, length: end - start });
-      return;
-    }
+    const behind = top !== null && this.#isBehind(subject, top.subject);
+    if (!place) this.#open.push({ end, subject, hands, length: end - start });
+    else this.#fill(place, end, subject, hands, end - start);
+    if (behind) [this.#open[this.#depth - 1], this.#open[this.#depth - 2]] = [top, this.#open[this.#depth - 1]!];
+  }
+
+  #fill(place: Open, end: Instant, subject: number, hands: number, length: number): void {
     place.end = end;
     place.subject = subject;
     place.hands = hands;
-    place.length = end - start;
+    place.length = length;
   }
 
   done(): Piece[] {

@@ -76,6 +76,24 @@ describe('what had attention', () => {
     ]);
   });
 
+  it('is told by the browser which page it is, although the system names its window later and oftener', () => {
+    const page = { program: 'Chromium', title: 'Gel swatches', address: 'https://gels.example/swatches' };
+    const named = { program: 'Chromium', title: 'Gel swatches - Chromium' };
+    const columns = columnsOf(
+      window(0, 3, page),
+      window(1, 2, named),
+      window(2, 5, named),
+      window(5, 6, { ...named, title: 'Other page - Chromium' }),
+      window(5, 6, page),
+    );
+    const { pieces } = attentionOf(columns, captureDefaults);
+    expect(pieces.map((each) => [columns.subjects[each.subject]!.address, ...minutes([each])[0]!])).toEqual([
+      ['https://gels.example/swatches', 0, 3],
+      ['', 3, 5],
+      ['https://gels.example/swatches', 5, 6],
+    ]);
+  });
+
   it('stops while nobody is there, unless a call or meeting goes on', () => {
     const columns = columnsOf(
       window(0, 60),

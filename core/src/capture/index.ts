@@ -1,6 +1,7 @@
 export * from './activity';
 export * from './attention';
 export * from './byte-tables/trail-arrays';
+export * from './device';
 export * from './documents';
 export * from './features';
 export * from './habits';
@@ -8,6 +9,7 @@ export * from './likeness';
 export * from './look-back';
 export * from './note';
 export * from './placing';
+export * from './recording';
 export * from './rules';
 export * from './settings';
 export * from './sift';

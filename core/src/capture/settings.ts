@@ -6,13 +6,16 @@ const whole = (what: string, least: number, most: number) => {
   return z.int(message).min(least, message).max(most, message);
 };
 
-const beginnings = z
+export const beginnings = z
   .array(z.string().min(1).max(300, 'A beginning has at most 300 characters.'))
   .max(500, 'At most 500 can be kept out.');
 
 /** What a document's clock counts: time it was shown, time it was worked in, or all from its opening to its closing. */
 export const documentClocks = ['in view', 'hands on', 'from opening to closing'] as const;
 export type DocumentClock = (typeof documentClocks)[number];
+
+/** How much of an address is kept: all of it, without what follows ? or #, or the site alone. */
+export const addressParts = ['whole', 'path', 'site'] as const;
 
 /** What a person sets for how activity becomes stretches, and what is kept of it. */
 export const captureSettingsSchema = z.strictObject({
@@ -31,6 +34,13 @@ export const captureSettingsSchema = z.strictObject({
   neverPrograms: beginnings.default([]),
   neverSites: beginnings.default([]),
   neverFolders: beginnings.default([]),
+  /** Words that nothing is recorded with, wherever they stand in it. */
+  neverWords: beginnings.default([]),
+  /** The person's own mail addresses and numbers: they are in everything, and tell nothing. */
+  ownAddresses: beginnings.default([]),
+  addressTo: z.enum(addressParts).default('whole'),
+  /** Whether the person has said how long activity is kept. */
+  keepingSaid: z.boolean().default(false),
   /** What a document's clock counts; time away never counts. */
   documentClock: z.enum(documentClocks).default('in view'),
 });

@@ -15,7 +15,7 @@ export interface LinesRead {
 }
 
 /**
- * Reads activity as JSON Lines (one activity a line, UTF-8) out of a stream, whatever its length; docs/activity.md tells the fields.
+ * Reads activity as JSON Lines (one activity a line, UTF-8) out of a stream, whatever its length; docs/capture.md tells the fields.
  * A line that cannot be read is refused with its number, and reading goes on.
  */
 export async function readActivityLines(

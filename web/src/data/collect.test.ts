@@ -1,9 +1,10 @@
 import 'fake-indexeddb/auto';
-import type { Activity } from '@half-penny/core/capture';
+import { writeLine, type Activity, type Heard, type Welcome } from '@half-penny/core/capture';
+import { LineSealer, makeLineKeys, publicLineKey } from '@half-penny/formats/sealed-lines';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { collectActivity, pairingKey } from './collect';
 import { connect } from './server';
-import { trail } from './trail';
+import { saveSettings, trail, wipeTrail } from './trail';
 
 const SECRET = 'abcdefgh';
 const stored = new Map<string, string>();
@@ -17,7 +18,10 @@ const activity = (number: number): Activity => ({
 
 /** A server that has activities waiting, hands on three at a time, and forgets only what was said to be collected. */
 class Server {
-  waiting: { seq: number; activity: Activity }[] = [];
+  waiting: { seq: number; activity: Activity | string }[] = [];
+  /** What it was told that devices may record, and devices that it heard. */
+  welcome: Welcome | null = null;
+  devices: Heard[] = [];
   /** What was asked of it, in order. */
   readonly asked: string[] = [];
   /** Answers to come that fail. */
@@ -30,6 +34,15 @@ class Server {
       throw new TypeError('Failed to fetch');
     }
     if (new Headers(init.headers).get('x-half-penny') !== SECRET) return new Response('', { status: 401 });
+    if (path === '/activity/recording') {
+      this.welcome = JSON.parse(init.body as string) as Welcome;
+      return new Response(null, { status: 204 });
+    }
+    if (path === '/activity/wiped') {
+      this.waiting = [];
+      return new Response(null, { status: 204 });
+    }
+    if (path === '/activity/devices') return Response.json({ devices: this.devices });
     if (path === '/activity/key') return Response.json({ key: init.method === 'POST' ? 'new' : 'old' });
     if (path === '/activity/collected') {
       const { upTo } = JSON.parse(init.body as string) as { upTo: number };
@@ -73,13 +86,16 @@ beforeEach(() => {
 afterEach(async () => {
   vi.useRealTimers();
   vi.unstubAllGlobals();
-  await trail.activities.clear();
+  for (const table of trail.tables) await table.clear();
 });
 
+const realTimeout = globalThis.setTimeout;
 /** Lets everything happen that happens within some seconds. */
 async function pass(seconds: number): Promise<void> {
   for (let step = 0; step < seconds * 4; step++) {
     await vi.advanceTimersByTimeAsync(250);
+    // Keys are worked out beside, in a time of their own.
+    await new Promise((resolve) => realTimeout(resolve, 2));
     for (let turn = 0; turn < 8; turn++) await new Promise((resolve) => setImmediate(resolve));
   }
 }
@@ -107,7 +123,7 @@ describe('collecting', () => {
     const stop = collectActivity();
     await pass(10);
     // At once, and after 6 seconds; the next would be 12 seconds later.
-    expect(server.asked).toHaveLength(2);
+    expect(server.asked).toEqual(['POST /activity/recording', 'POST /activity/recording']);
     await pass(110);
     expect(await kept()).toEqual([1]);
     stop();
@@ -116,8 +132,72 @@ describe('collecting', () => {
   it('is done by one tab for all', async () => {
     const stops = [collectActivity(), collectActivity(), collectActivity()];
     await pass(1);
-    expect(server.asked).toEqual(['GET /activity/waiting']);
+    expect(server.asked).toEqual(['POST /activity/recording', 'GET /activity/waiting', 'GET /activity/devices']);
     stops.forEach((stop) => stop());
+  });
+});
+
+describe('what devices are told', () => {
+  it('is what may be recorded, again as soon as it changes, and not otherwise', async () => {
+    const stop = collectActivity();
+    await pass(1);
+    expect(server.welcome!.recording).toMatchObject({ paused: false, neverWords: [], wipedAt: 0 });
+    await saveSettings({ neverWords: ['bank'], paused: true });
+    await pass(4);
+    expect(server.welcome!.recording).toMatchObject({ paused: true, neverWords: ['bank'] });
+    await pass(10);
+    expect(server.asked.filter((each) => each.endsWith('/recording'))).toHaveLength(2);
+    stop();
+  });
+
+  it('is the key that they seal for: what is sealed by it is kept, and for another one told of', async () => {
+    const stop = collectActivity();
+    await pass(1);
+    const sealer = new LineSealer(server.welcome!.publicKey);
+    const other = new LineSealer(await publicLineKey(await makeLineKeys()));
+    server.waiting = [
+      { seq: 1, activity: await sealer.seal(writeLine(activity(1))) },
+      { seq: 2, activity: await other.seal(writeLine(activity(2))) },
+      { seq: 3, activity: await sealer.seal('no activity') },
+      { seq: 4, activity: await sealer.seal(writeLine(activity(4))) },
+    ];
+    vi.spyOn(trail.activities, 'count').mockResolvedValue(99);
+    await pass(8);
+    vi.restoreAllMocks();
+    expect((await trail.activities.orderBy('from').toArray()).map((each) => each.title)).toEqual(['w 1', 'w 4']);
+    expect(server.waiting).toEqual([]);
+    stop();
+  });
+
+  it('is that the trail was wiped: what waits is thrown away, and nothing from before comes in later', async () => {
+    const stop = collectActivity();
+    await pass(1);
+    vi.setSystemTime(NINE + 60_000);
+    await wipeTrail(true);
+    server.waiting = [{ seq: 1, activity: activity(1) }];
+    await pass(4);
+    expect(server.asked).toContain('POST /activity/wiped');
+    server.waiting = [
+      { seq: 2, activity: activity(30) },
+      { seq: 3, activity: activity(200) },
+    ];
+    vi.spyOn(trail.activities, 'count').mockResolvedValue(99);
+    await pass(4);
+    vi.restoreAllMocks();
+    expect((await trail.activities.toArray()).map((each) => each.title)).toEqual(['w 200']);
+    stop();
+  });
+
+  it('comes back as which of them were heard', async () => {
+    const heard: Heard = { device: 'a', name: 'Agent', sees: [], lacks: [], paused: false, ended: false, heard: NINE };
+    server.devices = [heard];
+    const stop = collectActivity();
+    await pass(1);
+    expect(await trail.devices.toArray()).toEqual([heard]);
+    server.devices = [];
+    await pass(20);
+    expect(await trail.devices.count()).toBe(0);
+    stop();
   });
 });
 

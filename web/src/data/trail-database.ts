@@ -1,5 +1,6 @@
 import type { SealingKey } from '@half-penny/formats/sealed';
-import type { CaptureSettings, KeptActivity, PlacingRule, Placing, Switch } from '@half-penny/core/capture';
+import type { LineKeys } from '@half-penny/formats/sealed-lines';
+import type { CaptureSettings, Heard, KeptActivity, PlacingRule, Placing, Switch } from '@half-penny/core/capture';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 import { trailMigrations } from './trail-migrations';
 import { DURABLE } from './database';
@@ -37,6 +38,9 @@ interface ToRemove {
   ids: string[];
 }
 
+/** What is of this browser alone: the keys that open what devices seal for it, and when the trail was last wiped. */
+export type OwnRow = { key: 'line keys'; keys: LineKeys } | { key: 'wiped'; at: number };
+
 /**
  * What the computer noticed, and what was said of it: the business of the person at this machine alone. It is a database apart from any
  * workspace, has no journal, and goes into no file.
@@ -49,6 +53,8 @@ export class TrailDatabase extends Dexie {
   openedFor!: EntityTable<DocumentOpenedFor, 'file'>;
   settings!: EntityTable<Setting, 'key'>;
   backup!: Table<TrailBackup | ToRemove, string>;
+  own!: Table<OwnRow, string>;
+  devices!: EntityTable<Heard, 'device'>;
 
   constructor(name = 'half-penny.trail') {
     super(name, DURABLE);

@@ -49,6 +49,8 @@ export const trailMigrations: readonly TrailMigration[] = [
   { version: 3, stores: { purposes: null } },
   // How the trail is backed up, and the key that seals it.
   { version: 4, stores: { backup: 'key' } },
+  // What opens sealed lines, when the trail was wiped, and which devices were heard: of this browser alone, in no backup.
+  { version: 5, stores: { own: 'key', devices: 'device' } },
 ];
 
 function renameOpenedFor(outcome: { purposeId?: unknown; openedForId?: unknown }): void {

@@ -43,11 +43,11 @@ afterEach(async () => {
 });
 
 describe('activity that is kept', () => {
-  it('is kept once, however often it comes', async () => {
+  it('is kept once, however often and under whatever name it comes', async () => {
     await keepActivities('here', 1, [window(0), window(1)]);
     await keepActivities('here', 2, [window(1), window(2)]);
     await keepActivities('there', 1, [window(0)]);
-    expect(await titles()).toEqual(['at 0', 'at 0', 'at 1', 'at 2']);
+    expect(await titles()).toEqual(['at 0', 'at 1', 'at 2']);
   });
 
   it('is not what was never to be recorded: programs and folders by their beginning, sites with what belongs to them', async () => {
@@ -135,7 +135,22 @@ describe('the trail', () => {
     expect((await readSettings()).awayAfter).toBe(12);
     await fill();
     await wipeTrail(true);
-    expect(await Promise.all(trail.tables.map((table) => table.count()))).toEqual(trail.tables.map(() => 0));
+    const left = trail.tables.filter((table) => table.name !== 'own');
+    expect(await Promise.all(left.map((table) => table.count()))).toEqual(left.map(() => 0));
+    expect(await trail.own.get('wiped')).toEqual({ key: 'wiped', at: NINE });
+  });
+
+  it('goes on being paused through a wiping, and nothing from before it comes in from a device, but from a file', async () => {
+    await saveSettings({ paused: true, awayAfter: 12 });
+    await wipeTrail(true);
+    expect(await readSettings()).toEqual({ ...captureDefaults, paused: true });
+    vi.setSystemTime(NINE + MINUTE);
+    await keepActivities('here', 1, [window(1)]);
+    expect(await trail.activities.count()).toBe(0);
+    await saveSettings({ paused: false });
+    await keepActivities('here', 1, [window(-3), window(2)]);
+    await keepActivities(deviceOfFile('a.ics', [window(-9)]), 1, [window(-9)]);
+    expect(await titles()).toEqual(['at -9', 'at 2']);
   });
 
   it('knows a file again by its name and first moment', () => {

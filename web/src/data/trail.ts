@@ -2,15 +2,17 @@ import {
   captureDefaults,
   captureSettingsSchema,
   hasSoundTimes,
-  RuleBook,
-  subjectOf,
+  Recording,
+  recordingOf,
   whyUnsound,
   type Activity,
   type CaptureSettings,
+  type Heard,
   type KeptActivity,
-  type RuleTime,
   type PlacingRule,
+  type RecordingSettings,
 } from '@half-penny/core/capture';
+import { makeLineKeys, openLine, type LineKeys } from '@half-penny/formats/sealed-lines';
 import { Fault } from '@half-penny/core/model';
 import type { Table } from 'dexie';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -32,6 +34,10 @@ export const usePostingRules = (): number | undefined =>
 
 /** What documents were said to be opened for. */
 export const useOpenedFor = () => useLiveQuery(() => trail.openedFor.toArray(), []);
+
+/** Devices that were heard, the last heard first; undefined while they are being read. */
+export const useDevices = (): Heard[] | undefined =>
+  useLiveQuery(async () => (await trail.devices.toArray()).sort((a, b) => b.heard - a.heard), []);
 
 /** How many activities are kept. */
 export const useActivityCount = (): number | undefined => useLiveQuery(() => trail.activities.count(), []);
@@ -64,65 +70,109 @@ export async function saveSettings(change: Partial<CaptureSettings>): Promise<vo
   });
 }
 
-const begins = (text: string, list: readonly string[]): boolean =>
-  list.some((each) => text.toLowerCase().startsWith(each.toLowerCase()));
+const inPause = (activity: Activity, pauses: readonly Pause[]): boolean =>
+  pauses.some((each) => activity.from >= each.from && activity.from < (each.to ?? Infinity));
 
-/** What of activities may be kept: not what was to be recorded never, nor what happened in a pause. */
-export function allowed<T extends Activity>(
-  list: readonly T[],
-  settings: CaptureSettings,
-  pauses: readonly Pause[],
-  never: RuleBook = new RuleBook([]),
-): T[] {
-  const { neverPrograms, neverSites, neverFolders } = settings;
-  return list.filter((activity) => {
-    if (pauses.some((each) => activity.from >= each.from && activity.from < (each.to ?? Infinity))) return false;
-    const subject = subjectOf(activity);
-    if (subject.program && begins(subject.program, neverPrograms)) return false;
-    if (subject.site && neverSites.some((site) => isAt(subject.site, site))) return false;
-    if (subject.file && begins(subject.file, neverFolders)) return false;
-    return never.decide(subject, never.caught(subject), () => hereAndThen(activity.from))[0] === null;
+/** What devices and this browser may record. */
+export async function readRecording(): Promise<RecordingSettings> {
+  const [settings, rules, wiped] = [await readSettings(), await trail.rules.toArray(), await trail.own.get('wiped')];
+  return recordingOf(settings, wiped?.key === 'wiped' ? wiped.at : 0, rules);
+}
+
+/** The keys that open what devices seal for this browser; made when they are first asked for. */
+export async function lineKeys(): Promise<LineKeys> {
+  const found = async () => {
+    const row = await trail.own.get('line keys');
+    return row?.key === 'line keys' ? row.keys : null;
+  };
+  const before = await found();
+  if (before) return before;
+  const made = await makeLineKeys();
+  // Another tab may have been sooner.
+  return trail.transaction('rw', trail.own, async () => {
+    const meanwhile = await found();
+    if (!meanwhile) await trail.own.put({ key: 'line keys', keys: made });
+    return meanwhile ?? made;
   });
 }
 
-/** A moment as rules see it, by this computer's clock. */
-function hereAndThen(at: number): RuleTime {
-  const time = new Date(at);
-  return { at, minute: time.getHours() * 60 + time.getMinutes(), weekday: ((time.getDay() + 6) % 7) + 1 };
-}
-
-/** A site is meant with all that belongs to it: "news.example" with "www.news.example". */
-const isAt = (site: string, never: string): boolean => {
-  const wanted = never.toLowerCase().replace(/^www\./, '');
-  return site === wanted || site.endsWith(`.${wanted}`);
-};
+/** What comes from a file was chosen by the person, and the made-up week is nobody's: both may be of before a wiping. */
+const isChosen = (device: string): boolean => device.startsWith(FILE) || device.startsWith('made-up-');
+const FILE = 'file-';
 
 /**
- * Keeps activities of a device, numbered from `first` on; what is kept already stays one.
+ * Keeps activities of a device, numbered from `first` on. What is kept already stays one, under whatever name it comes again.
  *
+ * @param activities those that are texts were sealed for this browser
  * @returns what could not be kept, each in words
  */
 export async function keepActivities(
   device: string,
   first: number,
-  activities: readonly Activity[],
+  activities: readonly (Activity | string)[],
 ): Promise<string[]> {
-  const [settings, pauses] = [await readSettings(), await readPauses()];
+  const [settings, pauses] = [await readRecording(), await readPauses()];
+  const recording = new Recording({ ...settings, paused: false });
   const refused: string[] = [];
-  const numbered = activities.flatMap((each, index): KeptActivity[] => {
+  const allowed: KeptActivity[] = [];
+  const opened = await openAll(activities);
+  for (const [index, each] of opened.entries()) {
+    if (each === null) continue;
     const why = whyUnsound(each);
-    if (why === null) return [{ ...each, device, seq: first + index }];
-    refused.push(`${(each.title || each.program || each.kind).slice(0, 60)}: ${why}`);
-    return [];
-  });
-  const never = new RuleBook((await trail.rules.toArray()).filter((each) => each.then.act === 'never record'));
-  await trail.activities.bulkPut(allowed(numbered, settings, pauses, never));
+    if (why !== null) {
+      refused.push(`${(each.title || each.program || each.kind).slice(0, 60)}: ${why}`);
+      continue;
+    }
+    const kept = isChosen(device) ? recording.whateverTime(each) : recording.of(each);
+    if (kept && !inPause(kept, pauses)) allowed.push({ ...kept, device, seq: first + index });
+  }
+  const closed = opened.filter((each) => each === null).length;
+  if (closed > 0) refused.push(`${closed} of ${device} were sealed for another browser and cannot be read here.`);
+  await trail.activities.bulkPut(await notKept(allowed));
   return refused;
 }
 
+/** Activities as they are, and out of their seals; null where one does not open or holds none. */
+async function openAll(activities: readonly (Activity | string)[]): Promise<(Activity | null)[]> {
+  if (!activities.some((each) => typeof each === 'string')) return activities as Activity[];
+  const keys = await lineKeys();
+  return Promise.all(
+    activities.map(async (each) => {
+      if (typeof each !== 'string') return each;
+      try {
+        return JSON.parse((await openLine(keys, each)) ?? 'null') as Activity | null;
+      } catch {
+        return null;
+      }
+    }),
+  );
+}
+
+/** Those that are not kept under another name or number: the same fact, noticed twice. */
+async function notKept(activities: readonly KeptActivity[]): Promise<KeptActivity[]> {
+  if (activities.length === 0) return [];
+  let [least, most] = [Infinity, -Infinity];
+  for (const { from } of activities) [least, most] = [Math.min(least, from), Math.max(most, from)];
+  const kept = new Map<string, string>();
+  await trail.activities
+    .where('from')
+    .between(least, most, true, true)
+    .each((each) => void kept.set(factOf(each), nameOf(each)));
+  return activities.filter((each) => {
+    const [fact, name] = [factOf(each), nameOf(each)];
+    const before = kept.get(fact);
+    if (before === undefined) kept.set(fact, name);
+    return before === undefined || before === name;
+  });
+}
+
+const nameOf = ({ device, seq }: KeptActivity): string => `${device} ${seq}`;
+const factOf = ({ kind, from, to, program, title, address, file, people }: Activity): string =>
+  JSON.stringify([kind, from, to, program, title, address, file, people]);
+
 /** A file is known again by its name and its first moment: imported once more it changes nothing, and next month's of the same name is another. */
 export const deviceOfFile = (name: string, activities: readonly Activity[]): string =>
-  `file-${name} ${activities[0]!.from}`;
+  `${FILE}${name} ${activities[0]!.from}`;
 
 /** Removes what was kept with impossible times before such were refused; returns how many there were. */
 export const forgetImpossible = (): Promise<number> =>
@@ -140,12 +190,21 @@ export async function forgetOld(now: number): Promise<void> {
 
 /**
  * Wipes the trail: activity, what was learned from it, and switched clocks; rules and settings stay unless all is to go.
- * What is noted in the same step is that its backup goes too.
+ * What is noted in the same step is that its backup goes too, and that what devices still hold of it is thrown away.
  */
 export async function wipeTrail(all: boolean): Promise<void> {
   await trail.transaction('rw', trail.tables, async () => {
     const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.openedFor];
+    const { paused } = await readSettings();
+    const pauses = await readPauses();
     for (const table of all ? [...tables, trail.rules, trail.settings] : tables) await table.clear();
+    // A pause is no setting that one is rid of by the way: it goes on.
+    if (all && paused) {
+      await trail.settings.put({ key: 'capture', value: { ...captureDefaults, paused } });
+      await trail.settings.put({ key: 'pauses', value: pauses });
+    }
+    // What devices still hold of the time before is not taken in any more.
+    await trail.own.put({ key: 'wiped', at: Date.now() });
     await outdateBackup();
   });
 }
