@@ -61,6 +61,11 @@ describe('an mbox', () => {
   });
 });
 
+it('may be none at all', async () => {
+  watcher = await watchMail([], () => undefined);
+  expect(watcher).toBeDefined();
+});
+
 it('is nothing that is not there', () => {
   expect(isMailbox(join(tmpdir(), 'half-penny-no-such-box'))).toBe(false);
   expect(isMailbox(mkdtempSync(join(tmpdir(), 'half-penny-mail-')))).toBe(false);

@@ -58,7 +58,8 @@ export async function watchMail(
   );
   const watcher = watch(places, { awaitWriteFinish: { stabilityThreshold: 200, pollInterval: 50 } });
   watcher.on('add', seen).on('change', seen);
-  await new Promise<void>((done) => watcher.once('ready', done));
+  // Nothing to watch is never said to be ready.
+  if (places.length > 0) await new Promise<void>((done) => watcher.once('ready', done));
   begun = true;
   return watcher;
 }

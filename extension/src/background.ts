@@ -1,5 +1,5 @@
 import type { Activity } from '@half-penny/core/capture';
-import { follow, followAway, isTold, type Page } from './follower';
+import { follow, followAway, isTold, titleOf, type Page } from './follower';
 import { allowed, seal } from './keeping';
 import { greet, send } from './sending';
 import { readMemory, readShelf, writeMemory, writeShelf, type Order, type Shelf } from './shelf';
@@ -22,7 +22,7 @@ async function frontPage(): Promise<Page | null> {
   if (!window?.focused || window.incognito || window.id === undefined) return null;
   const [tab] = await chrome.tabs.query({ active: true, windowId: window.id });
   if (!tab || tab.incognito || !tab.url || !isTold(tab.url)) return null;
-  return { title: tab.title ?? '', address: tab.url };
+  return { title: titleOf(tab.title ?? '', tab.url), address: tab.url };
 }
 
 let work: Promise<unknown> = Promise.resolve();

@@ -3,7 +3,7 @@ import { makeLineKeys, openLine, publicLineKey } from '@half-penny/formats/seale
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, describe, expect, it } from 'vitest';
-import { follow, followAway, NOTHING, type FollowerState, type Page } from './follower';
+import { follow, followAway, NOTHING, titleOf, type FollowerState, type Page } from './follower';
 import { allowed, isOut, seal } from './keeping';
 import { greet, send } from './sending';
 import type { Shelf } from './shelf';
@@ -65,6 +65,22 @@ describe('the page in front', () => {
       [3610, null],
     ] as const;
     expect(watch(looks)).toEqual([['a', 0, 60], ['a', 60, 90], ['a', 3600, 3610]]); // prettier-ignore
+  });
+});
+
+describe('what a page is called', () => {
+  it('is its title, and nothing while that is its address', () => {
+    const address = 'https://www.hire.example/Gel%20swatches%20%26%20more?customer=%C3%A9&x=%E0%A4';
+    expect(titleOf('Gel swatches: hire', address)).toBe('Gel swatches: hire');
+    expect(titleOf('hire', address)).toBe('hire');
+    for (const title of [
+      '',
+      'hire.example',
+      'hire.example/Gel swatches & more?customer=é',
+      'www.hire.example/Gel%20swatches',
+      address,
+    ])
+      expect(titleOf(title, address)).toBe('');
   });
 });
 

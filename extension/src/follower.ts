@@ -74,3 +74,10 @@ export function followAway(
 
 /** Addresses of pages that are told: of sites, and of files that are looked at. */
 export const isTold = (address: string): boolean => /^(?:https?|file):/.test(address);
+
+/** What a page is called; nothing until it has come, as browsers call it by its address till then. */
+export function titleOf(title: string, address: string): string {
+  const bare = (text: string) => text.replace(/^(?:[a-z]+:\/\/)?(?:www\.)?/, '');
+  const host = /^[^/?#]+[/?#]/.exec(bare(address))?.[0];
+  return host !== undefined && `${bare(title)}/`.startsWith(host) ? '' : title;
+}

@@ -16,3 +16,4 @@ export * from './sift';
 export * from './stretch';
 export * from './stretch-builder';
 export * from './subject';
+export * from './sweep';

@@ -96,4 +96,12 @@ describe('an address', () => {
       'https://a.example/b',
     );
   });
+
+  it('is cut in titles, too: a page that has not come yet is called by it', () => {
+    const title = 'www.hire.example:8080/list?customer=9#part – Chromium';
+    expect(recording({ addressTo: 'path' }).of(window({ title }))!.title).toBe('www.hire.example:8080/list – Chromium');
+    expect(recording().of(window({ title }))!.title).toBe(title);
+    const asked = 'and/or? Which one#2';
+    expect(recording({ addressTo: 'site' }).of(window({ title: asked }))!.title).toBe(asked);
+  });
 });

@@ -95,9 +95,13 @@ export class Recording {
   }
 
   #cut<T extends Activity>(activity: T): T {
-    if (!activity.address) return activity;
-    const address = cutAddress(activity.address, this.#settings.addressTo);
-    return address === activity.address ? activity : { ...activity, address };
+    const { addressTo } = this.#settings;
+    let cut = activity;
+    if (activity.address) cut = { ...cut, address: cutAddress(activity.address, addressTo) };
+    // A page that has not come yet is called by its address.
+    if (activity.title && addressTo !== 'whole' && activity.title.includes('/'))
+      cut = { ...cut, title: activity.title.replace(ADDRESS_IN_TITLE, '$1') };
+    return cut;
   }
 }
 
@@ -106,6 +110,9 @@ function hereAndThen(at: Instant): RuleTime {
   const time = new Date(at);
   return { at, minute: time.getHours() * 60 + time.getMinutes(), weekday: ((time.getDay() + 6) % 7) + 1 };
 }
+
+/** An address with a site and a path, and what follows ? or # in it, which is cut. */
+const ADDRESS_IN_TITLE = /((?:[a-z][a-z0-9+.-]*:\/\/)?[\w-]+(?:\.[\w-]+)+(?::\d+)?\/[^\s?#]*)[?#]\S*/gi;
 
 /** Browsers end the titles of private windows so (from memory, in English): the agent sees no more of them than this. */
 const PRIVATE_WINDOW = /(?:\(Incognito\)|\[InPrivate\]|\(?Private Browsing\)?)$/i;

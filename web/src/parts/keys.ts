@@ -66,6 +66,7 @@ export const keyTable = {
   'sift.private': key(SIFT, 'Mark as private', 'v'),
   'sift.notWork': key(SIFT, 'Mark as not work', 'x'),
   'sift.reopen': key(SIFT, 'Open it again', 'u'),
+  'sift.delete': key(SIFT, 'Delete it from the trail', 'Shift+D'),
 
   'page.next': key(PAGE, 'On to the next piece', 'ArrowRight', 'ArrowDown'),
   'page.before': key(PAGE, 'Back to the piece before', 'ArrowLeft', 'ArrowUp'),

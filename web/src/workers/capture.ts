@@ -9,4 +9,4 @@ export function captureWork(): Remote<CaptureWork> {
   return working;
 }
 
-export type { BehindRow, LookBackQuery, Looked, RuleEffect, SiftDay } from './capture.worker';
+export type { BehindRow, LookBackQuery, Looked, Minute, RuleEffect, SiftDay } from './capture.worker';

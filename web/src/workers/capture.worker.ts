@@ -7,6 +7,7 @@ import {
   habitsOf,
   hasSoundTimes,
   heatMap,
+  inOrder,
   jobKeyOf,
   lessonsOf,
   Likeness,
@@ -99,6 +100,15 @@ export interface BehindRow {
   seen: number;
   job: string;
   name: string;
+}
+
+/** A piece of attention as it was. */
+export interface Minute {
+  start: Instant;
+  end: Instant;
+  name: string;
+  /** The program, or who took part. */
+  with: string;
 }
 
 export interface RuleEffect {
@@ -318,6 +328,25 @@ const work = {
       }
     }
     return rows;
+  },
+
+  /** What was in front, piece by piece; of nothing that is private. */
+  async minutes(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>): Promise<Minute[]> {
+    const bounds = boundsOf(range);
+    const [columns, settings, { days }] = await Promise.all([
+      columnsOf(bounds),
+      readSettings(),
+      formed(bounds, range.zone),
+    ]);
+    const kept = days.flatMap((day) => day.stretches).filter((each) => each.outcome?.act === 'private');
+    const hidden = kept.flatMap((each) => each.spans);
+    return attentionOf(columns, settings, inOrder(columns), bounds).pieces.flatMap(({ start, end, subject }) => {
+      const middle = (start + end) / 2;
+      if (hidden.some((span) => middle >= span.start && middle < span.end)) return [];
+      const about = columns.subjects[subject]!;
+      const name = about.file.slice(about.file.lastIndexOf('/') + 1) || about.title || about.people[0] || about.program;
+      return [{ start, end, name, with: about.people[0] ?? about.program }];
+    });
   },
 
   /** In view, hands on, kept and the clock of every document of some days. */

@@ -47,6 +47,7 @@ export async function fillDemoTrail(store: MemoryStore, workspaceId: string, now
     await trail.placings.bulkPut(placings);
     await trail.openedFor.bulkPut(openedForOf(activities));
     await trail.rules.bulkPut(privateRules());
+    await trail.settings.put({ key: 'capture', value: { ...captureDefaults, keepingSaid: true } });
   } finally {
     trail.close();
   }

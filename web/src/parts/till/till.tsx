@@ -15,6 +15,7 @@ import { TillLine } from './till-line';
 
 // Only what runs under a budget needs it.
 const BudgetSign = lazy(() => import('./budget-sign'));
+const DeviceSign = lazy(() => import('./device-sign'));
 
 /** The strip at the bottom of every screen: what is running, one line to switch or write down, and the day's figures. */
 export function Till() {
@@ -41,6 +42,9 @@ export function Till() {
           </Suspense>
         )}
         <DoubtSign {...{ member }} />
+        <Suspense>
+          <DeviceSign {...{ member }} />
+        </Suspense>
       </span>
       <TillLine {...{ pricer, member }} timer={timer ?? null} />
       {day && <DayFigures {...{ pricer, member, entries, today }} timer={timer ?? null} />}

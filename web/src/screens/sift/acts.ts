@@ -1,11 +1,23 @@
-import { joinedFeatures, placeOn, type Outcome, type Placing, type SiftRow } from '@half-penny/core/capture';
+import {
+  joinedFeatures,
+  placeOn,
+  type Outcome,
+  type Placing,
+  type SiftRow,
+  type Sweep,
+} from '@half-penny/core/capture';
 import { momentOn, type Job } from '@half-penny/core/entries';
 import { Fault, type Member } from '@half-penny/core/model';
 import { readClock, showMinute, union, type Interval } from '@half-penny/core/time';
 import { useMemo, useRef } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges, useSession } from '../../data/session';
+import { readSettings } from '../../data/trail';
+import { removeOldTrailBackups } from '../../data/trail-backup';
 import { useTrailChanges } from '../../data/trail-changes';
+import { deleteFromTrail } from '../../data/trail-sweep';
+import { noticed } from '../../state/notices';
+import { useAppDispatch } from '../../state/store';
 import { billableOfRow, type SiftLine } from './use-sift';
 
 export type StretchLine = Extract<SiftLine, { kind: 'stretch' }>;
@@ -36,6 +48,7 @@ const some = (count: number) => (count === 1 ? 'Stretch' : `${count} stretches`)
 export function useActs(member: Member) {
   const change = useTrailChanges();
   const { attempt } = useChanges();
+  const dispatch = useAppDispatch();
   const { entry: workspace } = useSession();
   const writing = useRef({ underWay: 0, last: -Infinity });
   return useMemo(() => {
@@ -58,6 +71,14 @@ export function useActs(member: Member) {
         `${some(lines.length)} ${text}`,
         lines.map(({ row }) => placingOf(row, { outcome })),
       );
+    /** Deletes their times from the trail for good; there is nothing to take back. */
+    const deleteFrom = async (lines: readonly StretchLine[], only: Sweep['only']) => {
+      await deleteFromTrail({ spans: lines.flatMap(({ row }) => row.stretch.spans), only });
+      await removeOldTrailBackups();
+      const what = only ? 'What was ticked of ' : '';
+      const text = `${what}${what ? some(lines.length).toLowerCase() : some(lines.length)} deleted from the trail`;
+      dispatch(noticed({ text, fault: false, undo: null }));
+    };
     return {
       /** Whether something that was said is still being written, or was after a moment (performance.now()) and just now. */
       isUnderWay: (since: number) =>
@@ -76,7 +97,18 @@ export function useActs(member: Member) {
       note: ({ row }: StretchLine, note: string) => put('Sentence changed', [placingOf(row, { note: note.trim() })]),
       bill: ({ row }: StretchLine, billableSeconds: number | null) =>
         put('Billable part changed', [placingOf(row, { billableSeconds })]),
-      keepPrivate: (lines: readonly StretchLine[]) => say(lines, { act: 'private' }, 'marked private'),
+      /** One sentence for each of several, which stay apart. */
+      noteAll: (lines: readonly StretchLine[], note: string) =>
+        put(
+          `Sentence of ${lines.length === 1 ? '1 stretch' : `${lines.length} stretches`} changed`,
+          lines.map(({ row }) => placingOf(row, { note: note.trim() })),
+        ),
+      /** Marked, or deleted where the person chose so. */
+      async keepPrivate(lines: readonly StretchLine[]) {
+        if ((await readSettings()).privateDeletes) return deleteFrom(lines, null);
+        return say(lines, { act: 'private' }, 'marked private');
+      },
+      deleteFrom,
       notWork: (lines: readonly StretchLine[]) => say(lines, { act: 'not work' }, 'marked as not work'),
       /** Gives stretches to another of the person's workspaces, where they are offered. */
       give: (lines: readonly StretchLine[], workspaceId: string, name: string) =>
@@ -168,6 +200,6 @@ export function useActs(member: Member) {
         });
       },
     };
-  }, [change, attempt, member, workspace.id]);
+  }, [change, attempt, dispatch, member, workspace.id]);
 }
 export type Acts = ReturnType<typeof useActs>;

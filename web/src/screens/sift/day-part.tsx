@@ -6,27 +6,25 @@ import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 import { useSession } from '../../data/session';
-import { barLook } from '../../parts/bar';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
-import { Dialog } from '../../parts/dialog';
 import { showDay } from '../../parts/days';
-import { TextField } from '../../parts/field';
 import { HourPage, type HourPart } from '../../parts/hour-page';
-import { JobPicker } from '../../parts/job-picker';
 import { Ledger } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
-import { useSubmit } from '../../parts/use-submit';
-import { noJob } from '@half-penny/core/entries';
 import { useActs, type Acts, type StretchLine } from './acts';
 import { siftColumns } from './columns';
-import { HandOver } from './hand-over';
+import { DayShare } from './day-share';
+import { KeepingQuestion } from './keeping-question';
+import { MinutesList } from './minutes-list';
 import { RowMenu } from './row-menu';
 import { RuleDialog } from './rule-dialog';
 import { ruleFromStretch, type NewRule } from './new-rule';
+import { SelectionBar } from './selection-bar';
 import { StretchSide } from './side';
+import { DeleteDialog, SentenceDialog, SplitDialog } from './sift-dialogs';
 import { useSift, type SiftLine, type Sifted } from './use-sift';
-import { ariaKey, showKey, useKeys, type KeyName } from '../../parts/keys';
+import { ariaKey, showKey, useKeys } from '../../parts/keys';
 
 interface DayPartProps {
   pricer: Pricer;
@@ -144,6 +142,10 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [splitting, setSplitting] = useState<StretchLine | null>(null);
   const [rule, setRule] = useState<NewRule | null>(null);
+  const [wording, setWording] = useState<StretchLine[] | null>(null);
+  const [deleting, setDeleting] = useState<StretchLine[] | null>(null);
+  const [lastTicked, setLastTicked] = useState<string | null>(null);
+  const [listed, setListed] = useState(false);
   const { lines } = sifted;
   const stretches = useMemo(() => lines.filter((line) => line.kind === 'stretch'), [lines]);
   const current = stretches.find((line) => line.id === active) ?? stretches[0];
@@ -154,8 +156,15 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
     const one = line ?? current;
     return one?.kind === 'stretch' ? [one] : [];
   };
+  const select = (next: ReadonlySet<string>) => {
+    const added = [...next].filter((id) => !selected.has(id)).at(-1);
+    // Where one was unticked, the bar goes to one that still is.
+    setLastTicked((before) => added ?? (before !== null && next.has(before) ? before : ([...next].at(-1) ?? null)));
+    setSelected(next);
+  };
+  const open = (line?: SiftLine) => chosen(line).filter((each) => !each.posted);
   const doing = (act: (chosen: StretchLine[]) => unknown) => (line?: SiftLine) => {
-    const meant = chosen(line).filter((each) => !each.posted);
+    const meant = open(line);
     if (meant.length > 0) void act(meant);
     setSelected(new Set());
   };
@@ -170,6 +179,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
     'sift.join': doing(acts.join),
     'sift.split': (line: SiftLine) => line.kind === 'stretch' && !line.posted && setSplitting(line),
     'sift.rule': (line: SiftLine) => line.kind === 'stretch' && always(line),
+    'sift.delete': (line: SiftLine) => open(line).length > 0 && setDeleting(open(line)),
   };
   const menu = (line: StretchLine) => (
     <RowMenu
@@ -181,6 +191,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         { label: 'Not work', keyName: 'sift.notWork', act: () => keys['sift.notWork'](line) },
         { label: 'Open again', keyName: 'sift.reopen', act: () => keys['sift.reopen'](line) },
         { label: 'Always here…', keyName: 'sift.rule', act: () => always(line) },
+        { label: 'Delete…', keyName: 'sift.delete', act: () => keys['sift.delete'](line) },
       ]}
     />
   );
@@ -209,6 +220,29 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
       side={
         <div className="flex flex-col gap-6">
           {!week && (
+            <div className="-mb-4 flex gap-4 text-sm" role="group" aria-label="How the day is shown">
+              <Button
+                kind="quiet"
+                aria-pressed={!listed}
+                className="aria-pressed:font-bold aria-[pressed=false]:text-soft"
+                onClick={() => setListed(false)}
+              >
+                Drawn
+              </Button>
+              <Button
+                kind="quiet"
+                aria-pressed={listed}
+                className="aria-pressed:font-bold aria-[pressed=false]:text-soft"
+                onClick={() => setListed(true)}
+              >
+                Minute by minute
+              </Button>
+            </div>
+          )}
+          {!week && listed && (
+            <MinutesList {...{ member, day, selected }} lines={stretches} onSelect={select} onActive={setActive} />
+          )}
+          {!week && !listed && (
             <HourPage
               large
               day={day}
@@ -220,7 +254,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
                 setPressed(id);
               }}
               onWalk={setActive}
-              onSelectMany={(ids) => setSelected(new Set(ids))}
+              onSelectMany={(ids) => select(new Set(ids))}
             />
           )}
           {current && <StretchSide {...{ pricer, member }} line={current} onAlways={always} />}
@@ -232,25 +266,39 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
           The trail could not be read: {sifted.fault} Nothing in it was changed; open this screen again.
         </p>
       )}
-      <Ledger
-        label={`Stretches of ${title}`}
-        rows={lines}
-        rowId={(line) => line.id}
-        rowName={(line) => (line.kind === 'away' ? 'Away' : line.row.note || 'A stretch')}
-        dense
-        columns={siftColumns({ pricer, member, acts, lines, workspaceId: workspace.id, menu })}
-        selection={{
-          selected,
-          onChange: setSelected,
-          selectable: (line) => line.kind === 'stretch' && line.posted === null,
-        }}
-        keys={keys}
-        onActive={(line) => setActive(line.id)}
-        chosen={pressed}
-        tone={(line) => (line.kind === 'away' || line.posted || isOut(line) ? 'bg-side' : '')}
-        footLabel="Placed"
-        empty={<EmptyDay />}
-      />
+      {stretches.length > 0 && <KeepingQuestion />}
+      <DayShare pricer={pricer} lines={stretches} />
+      <div className="relative">
+        <Ledger
+          label={`Stretches of ${title}`}
+          rows={lines}
+          rowId={(line) => line.id}
+          rowName={(line) => (line.kind === 'away' ? 'Away' : line.row.note || 'A stretch')}
+          dense
+          columns={siftColumns({ pricer, member, acts, lines, workspaceId: workspace.id, menu })}
+          selection={{
+            selected,
+            onChange: select,
+            selectable: (line) => line.kind === 'stretch' && line.posted === null,
+          }}
+          keys={keys}
+          onActive={(line) => setActive(line.id)}
+          chosen={pressed}
+          tone={(line) => (line.kind === 'away' || line.posted || isOut(line) ? 'bg-side' : '')}
+          footLabel="Placed"
+          empty={<EmptyDay />}
+        />
+        {selected.size > 0 && (
+          <SelectionBar
+            {...{ pricer, acts, doing }}
+            count={selected.size}
+            at={lines.findIndex((line) => line.id === lastTicked)}
+            onSplit={() => current && !current.posted && setSplitting(current)}
+            onSentence={() => setWording(open())}
+            onDelete={() => setDeleting(open())}
+          />
+        )}
+      </div>
       {hidden >= 60 && (
         <p className="mt-3 px-2 text-sm text-soft">
           {showLength(Math.round(hidden))} of what was seen is inside recorded entries and is not offered again.{' '}
@@ -268,28 +316,13 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         </p>
       )}
       <LooseWorth lines={stretches} />
-      {selected.size > 0 && (
-        <div role="group" aria-label="With what is selected" className={barLook}>
-          <span className="text-soft">{selected.size === 1 ? '1 selected' : `${selected.size} selected`}</span>
-          <JobPicker
-            pricer={pricer}
-            value={noJob}
-            label="Job of what is selected"
-            onPick={(job) => doing((all) => acts.place(all, job))()}
-            className="text-time"
-          >
-            Place on…
-          </JobPicker>
-          <Act label="Place as offered" keyName="sift.place" act={doing(acts.accept)} />
-          <Act label="Join" keyName="sift.join" act={doing(acts.join)} />
-          <Act label="Split…" keyName="sift.split" act={() => current && !current.posted && setSplitting(current)} />
-          <Act label="Private" keyName="sift.private" act={doing(acts.keepPrivate)} />
-          <Act label="Not work" keyName="sift.notWork" act={doing(acts.notWork)} />
-          <Act label="Open again" keyName="sift.reopen" act={doing(acts.forget)} />
-          <HandOver onGive={(id, name) => doing((all) => acts.give(all, id, name))()} />
-        </div>
-      )}
       {splitting && <SplitDialog line={splitting} acts={acts} onClose={() => setSplitting(null)} />}
+      {wording && (
+        <SentenceDialog lines={wording} acts={acts} onClose={() => (setWording(null), setSelected(new Set()))} />
+      )}
+      {deleting && (
+        <DeleteDialog lines={deleting} acts={acts} onClose={() => (setDeleting(null), setSelected(new Set()))} />
+      )}
       {rule && <RuleDialog {...{ pricer, member }} rule={rule} onClose={() => setRule(null)} />}
     </Page>
   );
@@ -297,12 +330,6 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
 
 const isOut = (line: SiftLine): boolean =>
   line.kind === 'stretch' && line.row.stretch.outcome !== null && line.row.stretch.outcome.act !== 'place';
-
-const Act = ({ label, keyName, act }: { label: string; keyName: KeyName; act: () => void }) => (
-  <Button kind="quiet" shortcut={showKey(keyName)} onClick={() => act()}>
-    {label}
-  </Button>
-);
 
 /** What is still loose, and what it may be worth by what is offered. */
 function LooseWorth({ lines }: { lines: readonly StretchLine[] }) {
@@ -326,31 +353,6 @@ function partsOf(lines: readonly SiftLine[]): HourPart[] {
     const look = line.posted || line.row.stretch.outcome ? 'placed' : 'loose';
     return line.row.stretch.spans.map((span) => ({ id: line.id, span, look, name: line.row.note || 'A stretch' }));
   });
-}
-
-function SplitDialog({ line, acts, onClose }: { line: StretchLine; acts: Acts; onClose: () => void }) {
-  const [typed, setTyped] = useState('');
-  const { fault, submit } = useSubmit(async () => {
-    await acts.split(line, typed);
-    onClose();
-  });
-  return (
-    <Dialog open onClose={onClose} title={`Split “${line.row.note.slice(0, 60) || 'the stretch'}”`}>
-      <form onSubmit={submit} className="flex flex-col gap-4">
-        <TextField
-          label="At"
-          autoFocus
-          placeholder="10:30"
-          value={typed}
-          fault={fault}
-          onChange={(event) => setTyped(event.target.value)}
-        />
-        <Button type="submit" kind="main" className="self-start">
-          Split it
-        </Button>
-      </form>
-    </Dialog>
-  );
 }
 
 function EmptyDay() {

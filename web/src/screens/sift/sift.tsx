@@ -1,10 +1,11 @@
 import type { Pricer } from '@half-penny/core/billing';
 import type { Member } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
-import { lazy, Suspense, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, type ReactNode } from 'react';
 import { useParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useMember, useToday } from '../../data/queries';
+import { saveSettings, useCaptureSettings } from '../../data/trail';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { DayPart } from './day-part';
@@ -34,6 +35,7 @@ export default function Sift() {
   const pricer = usePricer();
   const member = useMember(pricer);
   const today = useToday();
+  useOwnAddress(pricer?.book.workspace.email);
   const current = parts.find((each) => each.path === part) ?? parts[0]!;
   const nav = <PartsNav bare label="Parts of Sift" base="/sift" parts={parts} current={part} />;
   if (!pricer || !member)
@@ -48,4 +50,13 @@ export default function Sift() {
       <Suspense fallback={<Loading />}>{current.of({ pricer, member, today })}</Suspense>
     </Page>
   );
+}
+
+/** The studio's own address tells nothing: it is left out of who took part, until the person says which ones are theirs. */
+function useOwnAddress(email: string | undefined): void {
+  const settings = useCaptureSettings();
+  const isUnsaid = settings?.ownAddresses.length === 0;
+  useEffect(() => {
+    if (isUnsaid && email?.trim()) void saveSettings({ ownAddresses: [email.trim()] });
+  }, [isUnsaid, email]);
 }

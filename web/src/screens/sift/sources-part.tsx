@@ -1,4 +1,4 @@
-import type { Activity } from '@half-penny/core/capture';
+import type { Activity, CaptureSettings } from '@half-penny/core/capture';
 import { wordsOf } from '../../data/in-words';
 import { addDays } from '@half-penny/core/time';
 import {
@@ -12,41 +12,31 @@ import {
 import { readCalendar } from '@half-penny/formats/calendar';
 import { readTable, type Table } from '@half-penny/formats/hours';
 import { useState } from 'react';
-import { pairingKey } from '../../data/collect';
 import {
   deviceOfFile,
   forgetImpossible,
   keepActivities,
   saveSettings,
   useCaptureSettings,
-  wipeTrail,
   useActivityCount,
 } from '../../data/trail';
-import { removeOldTrailBackups } from '../../data/trail-backup';
 import { Button } from '../../parts/button';
 import { ColumnFields } from '../../parts/column-fields';
-import { Connect } from '../../parts/connect';
-import { Dialog } from '../../parts/dialog';
-import { SavedField, TextField } from '../../parts/field';
+import { SavedField } from '../../parts/field';
 import { SelectField } from '../../parts/select';
 import { FileButton } from '../../parts/file-button';
 import { Loading, Section } from '../../parts/page';
 import { captureWork } from '../../workers/capture';
+import { DevicesSection } from './devices';
+import { Keeping } from './keeping';
 import type { PartProps } from './sift';
 import { TrailCopy } from './trail-copy';
-import { CheckBox } from '../../parts/check';
 
-/** Where activity comes from, what is never recorded, how it becomes stretches, and wiping it. */
+/** Where activity comes from, how it becomes stretches, what is kept of it and how long. */
 export default function SourcesPart(props: PartProps) {
   const settings = useCaptureSettings();
   const count = useActivityCount();
   if (!settings || count === undefined) return <Loading />;
-  const lines = (list: readonly string[]) => list.join('\n');
-  const list = (text: string) =>
-    text
-      .split('\n')
-      .map((each) => each.trim())
-      .filter(Boolean);
   const minutes = (text: string) => Math.round(Number(text.replace(',', '.')));
   return (
     <>
@@ -70,8 +60,8 @@ export default function SourcesPart(props: PartProps) {
           )}
         </p>
       </Section>
-      <Agent />
-      <Files {...props} />
+      <DevicesSection zone={props.member.zone} />
+      <Files {...props} settings={settings} />
       <TrailCopy />
       <Section title="How it becomes stretches">
         <div className="grid max-w-3xl gap-4 md:grid-cols-4">
@@ -105,89 +95,8 @@ export default function SourcesPart(props: PartProps) {
           />
         </div>
       </Section>
-      <Section title="Never recorded">
-        <div className="grid max-w-3xl gap-4 md:grid-cols-3">
-          <SavedField
-            label="Programs"
-            lines={4}
-            hint="One a line, by how they begin"
-            value={lines(settings.neverPrograms)}
-            save={(text) => saveSettings({ neverPrograms: list(text) })}
-          />
-          <SavedField
-            label="Sites"
-            lines={4}
-            hint="With all that belongs to them"
-            value={lines(settings.neverSites)}
-            save={(text) => saveSettings({ neverSites: list(text) })}
-          />
-          <SavedField
-            label="Folders"
-            lines={4}
-            hint="One a line, by how they begin"
-            value={lines(settings.neverFolders)}
-            save={(text) => saveSettings({ neverFolders: list(text) })}
-          />
-        </div>
-      </Section>
-      <Section title="How long it is kept">
-        <div className="flex flex-wrap items-end gap-4">
-          <SavedField
-            label="Days"
-            inputMode="numeric"
-            className="w-32"
-            value={String(settings.keepDays)}
-            save={(text) => saveSettings({ keepDays: minutes(text) })}
-            hint="0 for ever"
-          />
-          <Wipe />
-        </div>
-      </Section>
+      <Keeping settings={settings} />
     </>
-  );
-}
-
-function Agent() {
-  const [key, setKey] = useState<string>();
-  const [fault, setFault] = useState<string>();
-  const show = (renew: boolean) =>
-    pairingKey(renew).then(
-      (found) => {
-        setKey(found);
-        setFault(undefined);
-      },
-      (thrown: unknown) => setFault(wordsOf(thrown)),
-    );
-  return (
-    <Section title="The agent">
-      <p className="mb-2 max-w-2xl text-soft">
-        A small program that runs beside you and notices which window is in front and which files are saved. It hands on
-        what it noticed to this browser only. On this computer it finds its key by itself:
-      </p>
-      <pre
-        className="mb-3 max-w-full overflow-x-auto border border-rule bg-side px-3 py-2 font-mono text-sm"
-        tabIndex={0}
-        aria-label="How to start the agent"
-      >
-        {`npm run agent -- --watch ~/work\nnpm run agent -- --simulate        a made-up week of Saltmere Lighting`}
-      </pre>
-      <div className="flex flex-wrap items-center gap-3">
-        {key ? (
-          <code className="font-mono [overflow-wrap:anywhere]">{key}</code>
-        ) : (
-          <Button onClick={() => void show(false)}>Show the pairing key</Button>
-        )}
-        {key && <Button onClick={() => void show(true)}>Make a new key</Button>}
-        {fault && (
-          <span role="alert" className="text-fault">
-            {fault}
-          </span>
-        )}
-      </div>
-      <div className="mt-3">
-        <Connect onConnected={() => setFault(undefined)} />
-      </div>
-    </Section>
   );
 }
 
@@ -201,10 +110,10 @@ const callNames: Record<CallField, string> = {
   name: 'Name',
 };
 
-function Files({ pricer, member, today }: PartProps) {
+function Files({ settings, member, today }: PartProps & { settings: CaptureSettings }) {
   const [told, setTold] = useState<string>();
   const [faults, setFaults] = useState<string[]>([]);
-  const [own, setOwn] = useState(pricer.book.workspace.email);
+  const own = settings.ownAddresses;
   const [calls, setCalls] = useState<{ name: string; table: Table; mapping: CallMapping } | null>(null);
   const kept = async (name: string, activities: readonly Activity[], problems: readonly string[]) => {
     const refused = activities.length > 0 ? await keepActivities(deviceOfFile(name, activities), 1, activities) : [];
@@ -233,7 +142,7 @@ function Files({ pricer, member, today }: PartProps) {
                   from: event.start,
                   to: event.start + event.seconds * 1000,
                   title: event.title,
-                  people: event.guests.map(addressOf).filter((each) => each !== own.toLowerCase()),
+                  people: event.guests.map(addressOf),
                 },
               ]
             : [],
@@ -244,7 +153,7 @@ function Files({ pricer, member, today }: PartProps) {
           wrong.map((each) => `Line ${each.line}: ${each.message}`),
         );
       } else if (name.endsWith('.mbox') || name.endsWith('.eml')) {
-        const { activities, faults: wrong } = await readMail(await file.text(), own.split(/[,\s]+/));
+        const { activities, faults: wrong } = await readMail(await file.text(), own);
         await kept(
           file.name,
           activities,
@@ -274,12 +183,6 @@ function Files({ pricer, member, today }: PartProps) {
         of any carrier), and activity as JSON Lines (.jsonl). Importing a file again changes nothing.
       </p>
       <div className="flex flex-wrap items-end gap-4">
-        <TextField
-          label="Your own addresses"
-          hint="They are in every e-mail and tell nothing."
-          value={own}
-          onChange={(event) => setOwn(event.target.value)}
-        />
         <FileButton
           kind="main"
           label="Import a file"
@@ -356,35 +259,3 @@ function Files({ pricer, member, today }: PartProps) {
 }
 
 const addressOf = (guest: string): string => (/[^\s<>"']+@[^\s<>"']+/.exec(guest)?.[0] ?? guest).toLowerCase();
-
-function Wipe() {
-  const [open, setOpen] = useState(false);
-  const [all, setAll] = useState(false);
-  return (
-    <>
-      <Button kind="fault" onClick={() => setOpen(true)}>
-        Wipe the trail…
-      </Button>
-      <Dialog
-        open={open}
-        onClose={() => setOpen(false)}
-        title="Wipe the trail"
-        about="All activity, how it was placed, and what was learned from it goes for good, with its sealed copy; entries that were posted stay. This cannot be undone."
-      >
-        <label className="mb-4 flex items-center gap-2">
-          <CheckBox checked={all} onChange={setAll} />
-          The rules and these settings too
-        </label>
-        <Button
-          kind="fault"
-          onClick={() => {
-            void wipeTrail(all).then(removeOldTrailBackups);
-            setOpen(false);
-          }}
-        >
-          Wipe it
-        </Button>
-      </Dialog>
-    </>
-  );
-}
