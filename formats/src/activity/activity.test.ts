@@ -2,7 +2,7 @@ import { TrailArrays, writeLine, type Activity } from '@half-penny/core/capture'
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readCsv } from '../hours';
-import { guessCallMapping, mapCalls, readActivityLines, readMail, writeActivityLines } from '.';
+import { guessCallMapping, mapCalls, readActivityLines, readMail, readPhoneXml, writeActivityLines } from '.';
 import { runs } from '@half-penny/core/testing';
 
 const NINE = Date.parse('2026-11-12T09:00:00Z');
@@ -136,8 +136,8 @@ describe('call lists', () => {
     );
     const mapping = guessCallMapping(table);
     expect(mapping.columns).toEqual({ day: 0, time: 1, length: 2, number: 3 });
-    const { activities, faults } = mapCalls(table, mapping, zone);
-    expect(faults).toEqual([]);
+    const { activities, faults, missed } = mapCalls(table, mapping, zone);
+    expect([faults, missed]).toEqual([[], 1]);
     expect(activities).toEqual([
       { kind: 'call', from: NINE, to: NINE + 330_000, program: 'Telephone', people: ['+44 1632 960141'] },
       {
@@ -161,6 +161,54 @@ describe('call lists', () => {
     expect(mapCalls(table, { ...guessCallMapping(table), columns: {} }, zone).faults[0]!.message).toContain(
       'Say which columns',
     );
+  });
+});
+
+describe('call lists of other languages and of telephones', () => {
+  it.each([
+    [
+      'Datum;Uhrzeit;Rufnummer;Dauer;Richtung',
+      '12.11.2026;09:00;01632960141;0:05:30;ausgehend',
+      '12.11.2026;10:00;1;0:00:20;verpasst',
+    ],
+    ['Fecha;Hora;Número;Duración;Tipo', '12/11/2026;09:00;01632960141;330;saliente', '12/11/2026;10:00;1;20;perdida'],
+    ['Jour;Heure;Numéro appelé;Durée;Sens', '12/11/2026;09:00;01632960141;330;sortant', '12/11/2026;10:00;1;20;manqué'],
+    ['Data;Ora;Numero;Durata;Direzione', '12/11/2026;09:00;01632960141;330;uscita', '12/11/2026;10:00;1;20;persa'],
+    [
+      'Datum;Tijd;Telefoonnummer;Gespreksduur;Soort',
+      '12-11-2026;09:00;01632960141;330;uit',
+      '12-11-2026;10:00;1;20;gemist',
+    ],
+  ])('%s', (head, taken, missed) => {
+    const table = readCsv([head, taken, missed].join('\n'));
+    const read = mapCalls(table, guessCallMapping(table), zone);
+    expect(read).toMatchObject({ faults: [], missed: 1 });
+    expect(read.activities).toEqual([
+      { kind: 'call', from: NINE, to: NINE + 330_000, program: 'Telephone', people: ['01632960141'] },
+    ]);
+  });
+
+  it('in XML tell calls and messages, who with and when, and nothing of what was said', () => {
+    const xml = `<?xml version='1.0' encoding='UTF-8'?><calls count="3">
+      <call number="+441632960141" duration="330" date="${NINE}" type="2" contact_name="Maud" />
+      <call number="1" duration="0" date="${NINE}" type="2" /><call number="1" duration="12" date="${NINE}" type="3" />
+      <call number="" duration="60" date="12" type="1" contact_name="(Unknown)" /></calls>`;
+    expect(readPhoneXml(xml)).toEqual({
+      activities: [{ kind: 'call', from: NINE, to: NINE + 330_000, program: 'Telephone', people: ['+441632960141'] }],
+      faults: [{ row: 4, message: 'Call 4: The clock is wrong: this is before 2000.' }],
+      missed: 2,
+    });
+    const messages = `<smses count="1"><sms address="01632 960163" date="${NINE}" body="The secret word" contact_name="Asha" /></smses>`;
+    const { activities } = readPhoneXml(messages);
+    expect(activities).toEqual([
+      { kind: 'message', from: NINE, to: NINE, program: 'Messages', people: ['01632 960163'] },
+    ]);
+    for (const [text, fault] of [
+      ['<calls><call</calls>', 'stops being XML'],
+      ['<others/>', 'neither calls nor messages'],
+      ['<!DOCTYPE a><calls/>', 'document type'],
+    ] as const)
+      expect(() => readPhoneXml(text)).toThrow(fault);
   });
 });
 

@@ -3,7 +3,7 @@ import { instantAt, isDay, readLength, type Zone } from '@half-penny/core/time';
 import type { Cell, DayOrder, Table } from '../hours';
 
 /** What a column of a list of calls can mean. */
-export const callFields = ['day', 'time', 'length', 'number', 'name'] as const;
+export const callFields = ['day', 'time', 'length', 'number', 'name', 'type'] as const;
 export type CallField = (typeof callFields)[number];
 
 export interface CallMapping {
@@ -13,13 +13,31 @@ export interface CallMapping {
   lengthIn: 'seconds' | 'minutes';
 }
 
+/** Heads of lists in the languages that days are read in: English, German, French, Spanish, Italian, Dutch. */
 const TELLING: readonly (readonly [CallField, RegExp])[] = [
-  ['day', /^(?:date|day|call date|date.?time|start|started|when)$/i],
-  ['time', /^(?:time|call time|start time|at)$/i],
-  ['length', /^(?:duration|length|call duration|talk time|seconds|minutes)(?: .*)?$/i],
-  ['number', /^(?:number|phone|telephone|caller|called|to|from|other party|destination|phone number)$/i],
-  ['name', /^(?:name|contact|caller name)$/i],
+  [
+    'day',
+    /^(?:date|day|call date|date.?time|start|started|when|datum|tag|datum\/uhrzeit|beginn|jour|date et heure|début|fecha|fecha y hora|día|inicio|data|giorno|data e ora|inizio|dag|datum en tijd)$/i,
+  ],
+  ['time', /^(?:time|call time|start time|at|zeit|uhrzeit|heure|hora|ora|orario|tijd|tijdstip)$/i],
+  [
+    'length',
+    /^(?:duration|length|call duration|talk time|seconds|minutes|dauer|gesprächsdauer|sekunden|minuten|durée|secondes|duración|segundos|minutos|durata|secondi|minuti|duur|gespreksduur|seconden)(?: .*)?$/i,
+  ],
+  [
+    'number',
+    /^(?:number|phone|telephone|caller|called|to|from|other party|destination|phone number|nummer|rufnummer|telefonnummer|gewählte nummer|zielrufnummer|numéro|numéro appelé|téléphone|número|teléfono|número marcado|numero|numero chiamato|telefono|telefoonnummer|gebeld nummer)$/i,
+  ],
+  [
+    'name',
+    /^(?:name|contact|caller name|kontakt|nom|contact name|nombre|contacto|nome|contatto|naam|contactpersoon)$/i,
+  ],
+  ['type', /^(?:type|call type|direction|status|typ|art|richtung|sens|tipo|dirección|direzione|soort|richting)$/i],
 ];
+
+/** What a list says of a call that nobody took: by word, or by the numbers that Android's CallLog.Calls.TYPE has for it. */
+const MISSED =
+  /^(?:missed|rejected|blocked|unanswered|no answer|verpasst|entgangen|abgelehnt|manqué|manqués|refusé|perdida|perdido|rechazada|perso|persa|rifiutata|gemist|geweigerd|3|5|6)(?![\p{L}\d])/iu;
 
 /** A mapping as the heads suggest it. */
 export function guessCallMapping(table: Table): CallMapping {
@@ -40,11 +58,13 @@ const LONGEST_CALL = 2 * 86_400;
 export interface CallsRead {
   activities: Activity[];
   faults: { row: number; message: string }[];
+  /** Calls that nobody took: nothing was spent on them, and they are not among the activities. */
+  missed: number;
 }
 
 /** Calls out of a carrier's list; rows that cannot be read are named, and the others are taken. */
 export function mapCalls(table: Table, mapping: CallMapping, zone: Zone): CallsRead {
-  const read: CallsRead = { activities: [], faults: [] };
+  const read: CallsRead = { activities: [], faults: [], missed: 0 };
   const { columns } = mapping;
   if (columns.day === undefined || columns.length === undefined) {
     read.faults.push({ row: 1, message: 'Say which columns are the day and the length of a call.' });
@@ -61,8 +81,7 @@ export function mapCalls(table: Table, mapping: CallMapping, zone: Zone): CallsR
         row: number,
         message: `Row ${number}: “${String(cell('length')).slice(0, 40)}” is no length of a call.`,
       });
-    // Nobody answered: nothing was spent on it.
-    if (seconds === 0) return;
+    if (seconds === 0 || MISSED.test(String(cell('type') ?? '').trim())) return void read.missed++;
     const people = [cell('name'), cell('number')].map((each) => String(each ?? '').trim()).filter(Boolean);
     const call: Activity = {
       kind: 'call',

@@ -1,3 +1,4 @@
 export * from './calls';
 export * from './lines';
 export * from './mail';
+export * from './phone';

@@ -1,4 +1,4 @@
-import type { Subject } from '../subject';
+import { documentName, type Subject } from '../subject';
 import { isLike, AhoCorasick } from './aho-corasick';
 import type { Condition, PlacingRule, RuleField, RuleVerb } from './rule';
 
@@ -12,7 +12,16 @@ interface Atom {
 }
 
 type TextField = Exclude<RuleField, 'weekday' | 'time' | 'kind'>;
-const textFields: readonly TextField[] = ['program', 'title', 'address', 'site', 'folder', 'file', 'people'];
+const textFields: readonly TextField[] = [
+  'program',
+  'title',
+  'address',
+  'site',
+  'folder',
+  'file',
+  'document',
+  'people',
+];
 
 /** A moment as rules see it: minute of the day and weekday in the person's zone. */
 export interface RuleTime {
@@ -265,14 +274,19 @@ export function asksTime(condition: Condition): boolean {
   return condition.field === 'weekday' || condition.field === 'time';
 }
 
-/** Several people stand one a line, so that each can begin and end. */
+/** Several texts of a field stand one a line, so that each can begin and end: people, and a document by its file and as it is called. */
+const MANY: ReadonlySet<RuleField> = new Set(['people', 'document']);
+
 function textOf(subject: Subject, field: TextField): string {
-  return field === 'people' ? subject.people.join('\n') : subject[field];
+  if (field === 'people') return subject.people.join('\n');
+  if (field !== 'document') return subject[field];
+  const { file } = subject;
+  return file === '' ? '' : `${file.slice(file.lastIndexOf('/') + 1)}\n${documentName(file)}`;
 }
 
 /** Whether a test holds, its literal having been found up to `end`; in a text of whatever capitals. */
 function holdsOf(atom: Atom, text: string, end: number): boolean {
-  const many = atom.field === 'people';
+  const many = MANY.has(atom.field);
   const start = end - atom.literal.length;
   const begins = start === 0 || (many && text[start - 1] === '\n');
   const ends = end === text.length || (many && text[end] === '\n');

@@ -8,6 +8,7 @@ export const ruleFields = [
   'site',
   'folder',
   'file',
+  'document',
   'people',
   'kind',
   'weekday',

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { subjectOf } from '../subject';
+import { documentName, subjectOf, type Subject } from '../subject';
 import type { Activity } from '../activity';
 import {
   catchesAll,
@@ -19,7 +19,13 @@ import { runs } from '../../testing/runs';
 const word = fc.constantFrom('plot', 'quay', 'lux', 'a', 'plot sheet', 'x”y');
 const test: fc.Arbitrary<Test> = fc.oneof(
   fc.record({
-    field: fc.constantFrom('title' as const, 'folder' as const, 'people' as const, 'program' as const),
+    field: fc.constantFrom(
+      'title' as const,
+      'folder' as const,
+      'people' as const,
+      'program' as const,
+      'document' as const,
+    ),
     verb: fc.constantFrom(
       'has' as const,
       'is' as const,
@@ -70,7 +76,7 @@ function holds(each: Condition, activity: Activity, time: RuleTime): boolean {
       ? time.minute >= each.from && time.minute < each.to
       : time.minute >= each.from || time.minute < each.to;
   const subject = subjectOf(activity);
-  const texts = each.field === 'people' ? subject.people : [subject[each.field].toLowerCase()];
+  const texts = textsOf(subject, each.field).map((text) => text.toLowerCase());
   const text = each.text.toLowerCase();
   return texts.some((value) => {
     if (value === '') return false;
@@ -94,6 +100,12 @@ function holds(each: Condition, activity: Activity, time: RuleTime): boolean {
   });
 }
 
+function textsOf(subject: Subject, field: Exclude<Test['field'], 'weekday' | 'time'>): readonly string[] {
+  if (field === 'people') return subject.people;
+  if (field !== 'document') return [subject[field]];
+  return subject.file ? [subject.file.split('/').at(-1)!, documentName(subject.file)] : [];
+}
+
 describe('rules', () => {
   it('are weighed all at once as they would be one by one', () => {
     const activity = fc.record({
@@ -102,7 +114,7 @@ describe('rules', () => {
       to: fc.constant(1_800_000_060_000),
       title: fc.constantFrom('Plot sheet 4', 'lux', 'a plot', 'plot'),
       program: fc.constantFrom('plot', 'quay', ''),
-      file: fc.constantFrom('/work/quay/plot/a.lgp', ''),
+      file: fc.constantFrom('/work/quay/plot/a.lgp', '/work/plot_sheet.lgp', ''),
       people: fc.constantFrom<string[]>([], ['quay'], ['plot', 'lux']),
     });
     fc.assert(
@@ -163,7 +175,52 @@ describe('rules', () => {
     });
   });
 
+  it('ask for a document by its file or as it is called, and for none of several', () => {
+    const catches = (sentence: string, file: string, title = '') => {
+      const book = new RuleBook([rule(readSentence(sentence), 1)]);
+      return book.caught(subjectOf({ kind: 'window', file, title })).rules.length > 0;
+    };
+    for (const name of ['plot-sheet_4.lgp', 'Plot sheet 4'])
+      expect(catches(`where document is “${name}”`, '/work/quayside/plot-sheet_4.lgp')).toBe(true);
+    expect(catches('where document is “plot”', '/work/quayside/plot-sheet_4.lgp')).toBe(false);
+    expect(catches('where document begins with plot', '/plot/cue-list.csv')).toBe(false);
+    const none = 'where title has plot and title has none of “old”, copy, “x”';
+    expect(catches(none, '', 'Plot sheet')).toBe(true);
+    expect(catches(none, '', 'Old plot sheet')).toBe(false);
+    const same = 'where title has plot and none of (title has old, title has copy or title has x)';
+    expect(readSentence(same)).toEqual({
+      all: [
+        { field: 'title', verb: 'has', text: 'plot' },
+        {
+          not: {
+            any: [
+              { field: 'title', verb: 'has', text: 'old' },
+              {
+                any: [
+                  { field: 'title', verb: 'has', text: 'copy' },
+                  { field: 'title', verb: 'has', text: 'x' },
+                ],
+              },
+            ],
+          },
+        },
+      ],
+    });
+    expect(writeSentence(readSentence(none))).toBe(
+      'where title has “plot” unless title has “old” or title has “copy” or title has “x”',
+    );
+    expect(writeSentence(readSentence('where title has none of a, b and program is c'))).toBe(
+      'where title has none of “a”, “b” and program is “c”',
+    );
+    // A title may hold the word itself.
+    expect(readSentence('where title has none')).toEqual({ field: 'title', verb: 'has', text: 'none' });
+    expect(readSentence('where title is any of a, b')).toEqual(readSentence('where title is a or title is b'));
+  });
+
   it.each([
+    ['where none of title has a', 'After “none of” conditions stand in brackets'],
+    ['where none of (title has a', 'A bracket is not closed'],
+    ['where kind is none of window, dream', '“dream” is no kind'],
     ['', 'What to look at is missing'],
     ['where title', 'How to look is missing'],
     ['where title has', 'The words to look for are missing'],

@@ -4,6 +4,7 @@ import { activityKinds } from '../activity';
 import { ruleFields, ruleVerbs, type Condition, type RuleField, type RuleVerb, type Test } from './rule';
 
 // A rule's condition as a sentence, both ways:
+//   where document is “Plot sheet 4” and title has none of “old”, “copy”
 //   where title has “plot” and (folder begins with “/work/quayside” or people has “stage@”) unless weekday is Sat, Sun
 
 const MOST_TESTS = 200;
@@ -65,6 +66,8 @@ class Reading {
   #one(depth: number): Condition {
     if (depth > DEEPEST) throw this.#fault(`Brackets go at most ${DEEPEST} deep; this goes deeper`);
     if (this.word('not')) return { not: this.#one(depth + 1) };
+    // "none of (…, …)": each may be a condition of its own.
+    if (this.#words('none', 'of')) return { not: this.#several(depth + 1) };
     if (this.word('(')) {
       const inner = this.any(depth + 1);
       if (!this.word(')')) throw this.#fault('A bracket is not closed; “)” is missing');
@@ -73,7 +76,23 @@ class Reading {
     return this.#test();
   }
 
-  #test(): Test {
+  /** Conditions in brackets, parted by commas or "or". */
+  #several(depth: number): Condition {
+    if (!this.word('(')) throw this.#fault('After “none of” conditions stand in brackets; “(” is missing');
+    const parts = [this.any(depth)];
+    while (this.word(',')) parts.push(this.any(depth));
+    if (!this.word(')')) throw this.#fault('A bracket is not closed; “)” is missing');
+    return parts.length === 1 ? parts[0]! : { any: parts };
+  }
+
+  /** Takes two words if both stand here. */
+  #words(first: string, second: string): boolean {
+    const next = this.#tokens[this.#next + 1];
+    if (next?.quoted !== false || next.text.toLowerCase() !== second || !this.word(first)) return false;
+    return this.word(second);
+  }
+
+  #test(): Condition {
     if (++this.#tests > MOST_TESTS) throw this.#fault(`A rule asks at most ${MOST_TESTS} things; this is one more`);
     const field = ruleFields.find((each) => this.word(each));
     if (!field) throw this.#fault(`What to look at is missing: ${ruleFields.join(', ')}`);
@@ -88,12 +107,23 @@ class Reading {
       return { field, from, to: this.#clock() };
     }
     const verb = this.#verb();
-    const value = this.#value();
-    if (field === 'kind' && !(activityKinds as readonly string[]).includes(value.toLowerCase())) {
-      this.#next--;
-      throw this.#fault(`“${value}” is no kind; there are ${activityKinds.join(', ')}`);
+    const none = this.#words('none', 'of');
+    const one = (): Test => ({ field, verb, text: this.#valueOf(field) });
+    if (!none && !this.#words('any', 'of')) return one();
+    const tests: Test[] = [one()];
+    while (this.word(',')) {
+      if (++this.#tests > MOST_TESTS) throw this.#fault(`A rule asks at most ${MOST_TESTS} things; this is one more`);
+      tests.push(one());
     }
-    return { field, verb, text: value };
+    const any: Condition = tests.length === 1 ? tests[0]! : { any: tests };
+    return none ? { not: any } : any;
+  }
+
+  #valueOf(field: RuleField): string {
+    const value = this.#value();
+    if (field !== 'kind' || (activityKinds as readonly string[]).includes(value.toLowerCase())) return value;
+    this.#next--;
+    throw this.#fault(`“${value}” is no kind; there are ${activityKinds.join(', ')}`);
   }
 
   #verb(): RuleVerb {
@@ -163,11 +193,21 @@ export function writeSentence(condition: Condition): string {
 function write(condition: Condition, level: number): string {
   if ('any' in condition) return group(condition.any, 'or', level > 0 || condition.any.length < 2, 1);
   if ('all' in condition) return group(condition.all, 'and', level > 1 || condition.all.length < 2, 2);
-  if ('not' in condition) return `not ${write(condition.not, 2)}`;
+  if ('not' in condition) return noneOf(condition.not) ?? `not ${write(condition.not, 2)}`;
   if (condition.field === 'weekday')
     return `weekday is ${condition.days.map((day) => WEEKDAY_NAMES[day - 1]!.slice(0, 3)).join(', ')}`;
   if (condition.field === 'time') return `time from ${clockOf(condition.from)} to ${clockOf(condition.to)}`;
   return `${condition.field} ${condition.verb} ${quoted(condition.text)}`;
+}
+
+/** "title has none of “old”, “copy”", where that is what is meant. */
+function noneOf(condition: Condition): string | null {
+  if (!('any' in condition) || condition.any.length < 2) return null;
+  const tests = condition.any.filter((each) => 'text' in each);
+  const [first] = tests;
+  if (!first || tests.length < condition.any.length) return null;
+  if (tests.some((each) => each.field !== first.field || each.verb !== first.verb)) return null;
+  return `${first.field} ${first.verb} none of ${tests.map((each) => quoted(each.text)).join(', ')}`;
 }
 
 const group = (parts: readonly Condition[], word: string, bracketed: boolean, level: number): string => {

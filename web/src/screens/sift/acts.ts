@@ -75,8 +75,8 @@ export function useActs(member: Member) {
     const deleteFrom = async (lines: readonly StretchLine[], only: Sweep['only']) => {
       await deleteFromTrail({ spans: lines.flatMap(({ row }) => row.stretch.spans), only });
       await removeOldTrailBackups();
-      const what = only ? 'What was ticked of ' : '';
-      const text = `${what}${what ? some(lines.length).toLowerCase() : some(lines.length)} deleted from the trail`;
+      const what = only ? `Part of ${lines.length === 1 ? '1 stretch' : some(lines.length)}` : some(lines.length);
+      const text = `${what} deleted from the trail`;
       dispatch(noticed({ text, fault: false, undo: null }));
     };
     return {

@@ -97,7 +97,7 @@ export function RuleDialog({
           lines={2}
           value={sentence}
           fault={fault ?? ('fault' in read ? read.fault : undefined)}
-          hint="Fields: program, title, address, site, folder, file, people, kind, weekday, time. Verbs: has, is, begins with, ends with, is like (* for anything). Joined with and, or, not, unless and brackets."
+          hint="Fields: program, title, address, site, folder, file, document, people, kind, weekday, time. Verbs: has, is, begins with, ends with, is like (* for anything). Joined with and, or, not, unless and brackets; has none of “a”, “b” keeps several out."
           onChange={(event) => setSentence(event.target.value)}
         />
         <div className="grid gap-4 md:grid-cols-2">
@@ -184,9 +184,14 @@ export function RuleDialog({
                 {effect.stretches === 1 ? 'stretch' : 'stretches'}.
               </p>
               {effect.examples.length > 0 && (
-                <p className="written text-soft">
-                  {effect.examples.map((each) => `${each.name.slice(0, 60)} (${minutesOf(each.seen)})`).join(', ')}
-                </p>
+                <ul aria-label="What it would have matched" className="my-1 max-w-xl text-soft">
+                  {effect.examples.map((each) => (
+                    <li key={each.name} className="flex justify-between gap-4 border-b border-rule py-0.5">
+                      <span className="written min-w-0 truncate">{each.name}</span>
+                      <span className="font-mono whitespace-nowrap">{minutesOf(each.seen)}</span>
+                    </li>
+                  ))}
+                </ul>
               )}
               {effect.takes.map((each) => (
                 <p key={each.ruleId} className="written text-attention">

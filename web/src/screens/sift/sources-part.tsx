@@ -6,6 +6,7 @@ import {
   guessCallMapping,
   mapCalls,
   readMail,
+  readPhoneXml,
   type CallField,
   type CallMapping,
 } from '@half-penny/formats/activity';
@@ -108,6 +109,7 @@ const callNames: Record<CallField, string> = {
   length: 'Length',
   number: 'Number',
   name: 'Name',
+  type: 'Taken or missed',
 };
 
 function Files({ settings, member, today }: PartProps & { settings: CaptureSettings }) {
@@ -159,6 +161,9 @@ function Files({ settings, member, today }: PartProps & { settings: CaptureSetti
           activities,
           wrong.map((each) => each.message),
         );
+      } else if (name.endsWith('.xml')) {
+        const { activities, faults: wrong, missed } = readPhoneXml(await file.text());
+        await kept(file.name, activities, [...wrong.map((each) => each.message), ...missedIn(missed)]);
       } else {
         const table = await readTable(file);
         setCalls({ name: file.name, table, mapping: guessCallMapping(table) });
@@ -180,13 +185,14 @@ function Files({ settings, member, today }: PartProps & { settings: CaptureSetti
     <Section title="Files">
       <p className="mb-3 max-w-2xl text-soft">
         Calendars (.ics), e-mails (.mbox, .eml: when, who and what about, never what they say), call lists (CSV or XLSX
-        of any carrier), and activity as JSON Lines (.jsonl). Importing a file again changes nothing.
+        of any carrier, or XML of a telephone with its calls and messages), and activity as JSON Lines (.jsonl).
+        Importing a file again changes nothing.
       </p>
       <div className="flex flex-wrap items-end gap-4">
         <FileButton
           kind="main"
           label="Import a file"
-          accept=".ics,.mbox,.eml,.csv,.tsv,.xlsx,.jsonl"
+          accept=".ics,.mbox,.eml,.csv,.tsv,.xlsx,.xml,.jsonl"
           onFile={(file) => void take(file)}
         />
         <Button kind="quiet" onClick={() => void removeImpossible()}>
@@ -246,7 +252,7 @@ function Files({ settings, member, today }: PartProps & { settings: CaptureSetti
             className="mt-3"
             disabled={mapped.activities.length === 0}
             onClick={() => {
-              void kept(calls.name, mapped.activities, []);
+              void kept(calls.name, mapped.activities, missedIn(mapped.missed));
               setCalls(null);
             }}
           >
@@ -257,5 +263,15 @@ function Files({ settings, member, today }: PartProps & { settings: CaptureSetti
     </Section>
   );
 }
+
+/** Calls that nobody took, named and not recorded. */
+const missedIn = (count: number): string[] =>
+  count === 0
+    ? []
+    : [
+        count === 1
+          ? '1 call was missed and is left out: nobody took it.'
+          : `${count} calls were missed and are left out: nobody took them.`,
+      ];
 
 const addressOf = (guest: string): string => (/[^\s<>"']+@[^\s<>"']+/.exec(guest)?.[0] ?? guest).toLowerCase();
