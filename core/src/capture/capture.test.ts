@@ -259,6 +259,48 @@ describe('stretches', () => {
   });
 });
 
+describe('a sentence for the client', () => {
+  const names = new Map([['stage@quayside.example', 'Maud Fern']]);
+  const note = (activity: Partial<Activity>, sources?: Parameters<typeof noteFor>[2]) => {
+    const subject = subjectOf({ kind: 'window', ...activity });
+    return noteFor([{ subject, seen: 60_000, hands: -1, times: 1, first: NINE }], names, sources);
+  };
+  const mail: Partial<Activity> = {
+    kind: 'mail',
+    title: 'Re: Your overdraft',
+    people: ['stage@quayside.example', 'me@saltmere.example'],
+  };
+  const page: Partial<Activity> = { title: 'Divorce law – Advice', address: 'https://advice.example/' };
+
+  it('is made of documents and who took part; of titles only where the person chose so', () => {
+    expect([note(mail, { titles: false, own: ['Me@saltmere.example'] }), note(page)]).toEqual([
+      'E-mail with Maud Fern',
+      '',
+    ]);
+    const chosen = { titles: true, own: ['me@saltmere.example'] };
+    expect([note(mail, chosen), note(page, chosen)]).toEqual([
+      'E-mail with Maud Fern about Your overdraft',
+      'Reading up: Divorce law',
+    ]);
+    expect(note({ kind: 'meeting', title: 'Production meeting' })).toBe('Production meeting');
+  });
+
+  it('names the document that a window names before its program, and no page, folder or letter box', () => {
+    const title = (program: string, shown: string) => note({ program, title: shown });
+    expect(title('Writing pad', 'Orchid novel chapter 3 – Writing pad')).toBe('Orchid novel chapter 3');
+    expect(title('writing-pad', 'plot-sheet_4.lgp - Writing-pad 7')).toBe('Plot sheet 4');
+    for (const [program, shown] of [
+      ['Chromium', 'Divorce law - Chromium'],
+      ['Terminal', 'imogen@desk: ~/work - Terminal'],
+      ['Post', 'Inbox – Post'],
+      ['Writing pad', 'Untitled 1 – Writing pad'],
+      ['Writing pad', 'Writing pad'],
+      ['Writing pad', 'Something – Else'],
+    ] as const)
+      expect(title(program, shown)).toBe('');
+  });
+});
+
 describe('document time', () => {
   const file = '/work/quayside/plot.lgp';
   const other = '/work/museum/lux.lgp';

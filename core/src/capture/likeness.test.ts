@@ -188,7 +188,7 @@ describe('what is offered of a day', () => {
       confidence: null,
       reasons: ['maud@quayside-playhouse.example is of Quayside Playhouse'],
     });
-    expect(row!.note).toBe('E-mail with Maud about Follow-spots');
+    expect(row!.note).toBe('E-mail with Maud');
   });
 
   it('is what was placed alike before, with its reasons in words; not on a job that is finished', () => {

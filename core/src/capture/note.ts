@@ -7,14 +7,25 @@ export type Names = ReadonlyMap<string, string>;
 
 const PARTS = 2;
 
+/** What sentences may be made of. */
+export interface SentenceSources {
+  /** Page titles and what mails are about, too: they say what nobody outside is to read, unless the person chose so. */
+  titles: boolean;
+  /** The person's own addresses and numbers, which stand in none. */
+  own: readonly string[];
+}
+const DOCUMENTS: SentenceSources = { titles: false, own: [] };
+
 /**
- * A sentence for the client out of what was seen, in plain words: documents by their names, e-mails by what they were about, calls and
- * meetings by who took part. Programs and the words of their windows are left out.
+ * A sentence for the client out of what was seen, in plain words: documents by their names, calls, meetings and e-mails by who took part.
+ * Programs, pages and what mails are about are left out.
  */
-export function noteFor(evidence: readonly Evidence[], names: Names): string {
+export function noteFor(evidence: readonly Evidence[], names: Names, sources: SentenceSources = DOCUMENTS): string {
+  const own = new Set(sources.own.map((each) => each.toLowerCase()));
   const parts: string[] = [];
   for (const { subject } of evidence) {
-    const part = say(subject, names);
+    const people = subject.people.filter((each) => !own.has(each));
+    const part = say({ ...subject, people }, names, sources.titles);
     if (part && !parts.some((each) => each.toLowerCase() === part.toLowerCase())) parts.push(part);
     if (parts.length === PARTS) break;
   }
@@ -22,10 +33,13 @@ export function noteFor(evidence: readonly Evidence[], names: Names): string {
   return note ? note[0]!.toUpperCase() + note.slice(1) : '';
 }
 
-function say(subject: Subject, names: Names): string {
+function say(subject: Subject, names: Names, titles: boolean): string {
   const people = subject.people.map((each) => nameOf(each, names)).filter(Boolean);
   const who = people.slice(0, 2).join(' and ');
-  const about = subject.thread ? subject.title.replace(/^(?:(?:re|fw|fwd|aw|wg)\s*:\s*)+/i, '') : '';
+  const about =
+    subject.thread && (titles || subject.kind === 'meeting')
+      ? subject.title.replace(/^(?:(?:re|fw|fwd|aw|wg)\s*:\s*)+/i, '')
+      : '';
   switch (subject.kind) {
     case 'call':
       return who ? `Call with ${who}` : 'Call';
@@ -40,9 +54,25 @@ function say(subject: Subject, names: Names): string {
     default:
       if (subject.file) return documentName(subject.file);
       // Of a page, what it is about; the name of its site comes last in nearly every title.
-      if (subject.address) return `Reading up: ${subject.title.split(/ [-–—|·] /)[0]!.trim() || subject.site}`;
-      return '';
+      if (subject.address)
+        return titles ? `Reading up: ${subject.title.split(/ [-–—|·] /)[0]!.trim() || subject.site}` : '';
+      return documentInTitle(subject);
   }
+}
+
+/** Programs that show pages: what their windows are called is no document. */
+const BROWSER = /chrom(?:e|ium)|firefox|safari|\bedge\b|browser/i;
+
+/** The document that a window's title names before its program: "Orchid novel chapter 3 – Writing pad". */
+function documentInTitle({ kind, title, program }: Subject): string {
+  if (kind !== 'window' || program === '' || BROWSER.test(program)) return '';
+  const found = /^(.+) [-–—|·] (.+?)$/.exec(title);
+  if (!found) return '';
+  const [, document = '', shown = ''] = found;
+  const same = [shown, program].map((each) => each.trim().toLowerCase());
+  if (!same[0]!.includes(same[1]!) && !same[1]!.includes(same[0]!)) return '';
+  // Who is where on which machine, and what has no name yet, is no document.
+  return /[@:/\\]|^(?:untitled|unnamed|new document|inbox)\b/i.test(document) ? '' : documentName(document.trim());
 }
 
 /** "stage@quayside-playhouse.example" is called as contacts say, or by its address without the domain. */

@@ -39,6 +39,8 @@ export const captureSettingsSchema = z.strictObject({
   /** The person's own mail addresses and numbers: they are in everything, and tell nothing. */
   ownAddresses: beginnings.default([]),
   addressTo: z.enum(addressParts).default('whole'),
+  /** Sentences for the client are made of page titles and of what mails are about, too. */
+  sentencesFromTitles: z.boolean().default(false),
   /** What is marked private is deleted from the trail instead. */
   privateDeletes: z.boolean().default(false),
   /** Whether the person has said how long activity is kept. */

@@ -4,7 +4,7 @@ import { overlapOf, type Interval } from '../time/interval';
 import type { Zone } from '../time/day';
 import { aroundFeature, featuresOf, sayFeature, type Feature } from './features';
 import type { Guess, Lesson, Likeness } from './likeness';
-import { noteFor, type Names } from './note';
+import { noteFor, type Names, type SentenceSources } from './note';
 import type { Placing } from './placing';
 import type { Outcome, PlaceOutcome } from './rules/rule';
 import type { Stretch } from './stretch';
@@ -89,6 +89,7 @@ export function offerDay(
   book: SiftBook,
   zone: Zone,
   taken: readonly Interval[] = [],
+  sources?: SentenceSources,
 ): SiftRow[] {
   const open = new Set(
     book.projects
@@ -112,7 +113,7 @@ export function offerDay(
       stretch,
       offer,
       features,
-      note: stretch.placing?.note || placed || noteFor(stretch.evidence, book.names),
+      note: stretch.placing?.note || placed || noteFor(stretch.evidence, book.names, sources),
       overlap: stretch.spans.reduce(
         (sum, span) => sum + taken.reduce((all, each) => all + overlapOf(span, each), 0),
         0,

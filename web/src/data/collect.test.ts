@@ -4,7 +4,7 @@ import { LineSealer, makeLineKeys, publicLineKey } from '@half-penny/formats/sea
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { collectActivity, pairingKey } from './collect';
 import { connect } from './server';
-import { saveSettings, trail, wipeTrail } from './trail';
+import { lineKeys, saveSettings, trail, wipeTrail } from './trail';
 
 const SECRET = 'abcdefgh';
 const stored = new Map<string, string>();
@@ -61,7 +61,9 @@ class Server {
 let server: Server;
 const held = new Set<string>();
 
-beforeEach(() => {
+beforeEach(async () => {
+  // Making keys takes a time that no clock of a test moves.
+  await lineKeys();
   server = new Server();
   held.clear();
   vi.useFakeTimers({ toFake: ['setTimeout', 'Date'], now: NINE });
@@ -95,7 +97,7 @@ async function pass(seconds: number): Promise<void> {
   for (let step = 0; step < seconds * 4; step++) {
     await vi.advanceTimersByTimeAsync(250);
     // Keys are worked out beside, in a time of their own.
-    await new Promise((resolve) => realTimeout(resolve, 2));
+    await new Promise((resolve) => realTimeout(resolve, 4));
     for (let turn = 0; turn < 8; turn++) await new Promise((resolve) => setImmediate(resolve));
   }
 }

@@ -76,14 +76,14 @@ const inPause = (activity: Activity, pauses: readonly Pause[]): boolean =>
 /** What devices and this browser may record. */
 export async function readRecording(): Promise<RecordingSettings> {
   const [settings, rules, wiped] = [await readSettings(), await trail.rules.toArray(), await trail.own.get('wiped')];
-  return recordingOf(settings, wiped?.key === 'wiped' ? wiped.at : 0, rules);
+  return recordingOf(settings, wiped && 'at' in wiped ? wiped.at : 0, rules);
 }
 
 /** The keys that open what devices seal for this browser; made when they are first asked for. */
 export async function lineKeys(): Promise<LineKeys> {
   const found = async () => {
     const row = await trail.own.get('line keys');
-    return row?.key === 'line keys' ? row.keys : null;
+    return row && 'keys' in row ? row.keys : null;
   };
   const before = await found();
   if (before) return before;

@@ -222,14 +222,15 @@ const work = {
     const { zone, book, taken, covered } = query;
     const bounds = boundsOf(query);
     const { days, likeness } = await formed(bounds, zone, covered ? [] : taken);
+    const { sentencesFromTitles: titles, ownAddresses: own } = await readSettings();
     const whole = covered ? days : (await formed(bounds, zone)).days;
     return whole.map(({ day }) => {
-      const own = days.find((each) => each.day === day);
-      const hidden = covered ? 0 : seenIn(whole.filter((each) => each.day === day)) - seenIn(own ? [own] : []);
+      const ownDay = days.find((each) => each.day === day);
+      const hidden = covered ? 0 : seenIn(whole.filter((each) => each.day === day)) - seenIn(ownDay ? [ownDay] : []);
       return {
         day,
-        rows: own ? offerDay(own.stretches, likeness, book, zone, taken) : [],
-        away: own?.away ?? [],
+        rows: ownDay ? offerDay(ownDay.stretches, likeness, book, zone, taken, { titles, own }) : [],
+        away: ownDay?.away ?? [],
         hidden: Math.max(0, hidden / 1000),
       };
     });

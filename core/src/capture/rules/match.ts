@@ -300,6 +300,11 @@ function holdsOf(atom: Atom, text: string, end: number): boolean {
     case 'ends with':
       return ends;
     case 'is like':
-      return many ? text.split('\n').some((each) => isLike(each, atom.text)) : isLike(text.toLowerCase(), atom.text);
+      return many
+        ? text
+            .toLowerCase()
+            .split('\n')
+            .some((each) => isLike(each, atom.text))
+        : isLike(text.toLowerCase(), atom.text);
   }
 }

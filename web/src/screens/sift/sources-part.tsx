@@ -22,6 +22,7 @@ import {
   useActivityCount,
 } from '../../data/trail';
 import { Button } from '../../parts/button';
+import { Check } from '../../parts/check';
 import { ColumnFields } from '../../parts/column-fields';
 import { SavedField } from '../../parts/field';
 import { SelectField } from '../../parts/select';
@@ -95,6 +96,13 @@ export default function SourcesPart(props: PartProps) {
             hint="belongs to what was before"
           />
         </div>
+        <label className="mt-4 flex items-center gap-2">
+          <Check
+            checked={settings.sentencesFromTitles}
+            save={(sentencesFromTitles) => saveSettings({ sentencesFromTitles })}
+          />
+          Sentences for the client may be made of page titles and of what e-mails are about
+        </label>
       </Section>
       <Keeping settings={settings} />
     </>
