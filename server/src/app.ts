@@ -7,6 +7,7 @@ import { addActivity } from './activity';
 import { addBackups, Backups, TRAILS } from './backups';
 import { addBookkeeping } from './bookkeeping';
 import { ownPage } from './door';
+import { addFeeds } from './feeds';
 
 export interface ServerOptions {
   /** Folder of the built application. */
@@ -83,6 +84,7 @@ export async function makeServer({ root, port, data, secret, now }: ServerOption
   const own = ownPage(secret, `http://${HOST}:${port}`);
   addBookkeeping(server, own, now);
   addActivity(server, data, own);
+  addFeeds(server, join(data, 'calendars'), own, now);
   const clock = now ? { now } : {};
   addBackups(
     server,

@@ -43,6 +43,7 @@ class Server {
       return new Response(null, { status: 204 });
     }
     if (path === '/activity/devices') return Response.json({ devices: this.devices });
+    if (path === '/calendars') return Response.json({ calendars: [] });
     if (path === '/activity/key') return Response.json({ key: init.method === 'POST' ? 'new' : 'old' });
     if (path === '/activity/collected') {
       const { upTo } = JSON.parse(init.body as string) as { upTo: number };
@@ -134,7 +135,12 @@ describe('collecting', () => {
   it('is done by one tab for all', async () => {
     const stops = [collectActivity(), collectActivity(), collectActivity()];
     await pass(1);
-    expect(server.asked).toEqual(['POST /activity/recording', 'GET /activity/waiting', 'GET /activity/devices']);
+    expect(server.asked).toEqual([
+      'POST /activity/recording',
+      'GET /activity/waiting',
+      'GET /activity/devices',
+      'GET /calendars',
+    ]);
     stops.forEach((stop) => stop());
   });
 });

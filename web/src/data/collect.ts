@@ -41,6 +41,7 @@ async function collectUntil(signal: AbortSignal): Promise<void> {
       await devices.tell();
       for (let more = true; more && !signal.aborted;) more = await collectOnce();
       await devices.hear();
+      await devices.followCalendars();
       wait = OFTEN;
     } catch {
       // No server, or one that does not know this page: the application works on without what it brings.
@@ -59,6 +60,7 @@ class DeviceTalk {
   #told = '';
   #wiped = -1;
   #asked = -Infinity;
+  #followed = -Infinity;
 
   /** Says what may be recorded, where the server has not been told yet. */
   async tell(): Promise<void> {
@@ -72,6 +74,16 @@ class DeviceTalk {
     if (this.#wiped >= 0 && recording.wipedAt > this.#wiped) await askServer('/activity/wiped', { method: 'POST' });
     this.#wiped = recording.wipedAt;
     this.#told = body;
+  }
+
+  /** Reads calendars that are followed, once a minute. */
+  async followCalendars(): Promise<void> {
+    const now = Date.now();
+    if (now - this.#followed < SELDOM) return;
+    this.#followed = now;
+    const { collectFeeds } = await import('./feeds');
+    // A calendar that cannot be had keeps nothing else from coming.
+    await collectFeeds(Intl.DateTimeFormat().resolvedOptions().timeZone, now).catch(() => undefined);
   }
 
   async hear(): Promise<void> {

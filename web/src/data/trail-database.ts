@@ -38,8 +38,29 @@ interface ToRemove {
   ids: string[];
 }
 
-/** What is of this browser alone: the keys that open what devices seal for it, and when the trail was last wiped. */
-export type OwnRow = { key: 'line keys'; keys: LineKeys } | { key: 'wiped'; at: number };
+/** What a calendar that is followed has planned. */
+export interface PlannedEvent {
+  title: string;
+  start: number;
+  end: number;
+}
+
+/** What was last read of a calendar that is followed. */
+export interface ReadFeed {
+  version: number;
+  read: number;
+  /** What is to come of it. */
+  planned: PlannedEvent[];
+  /** Events that could not be read, in words. */
+  faults: string[];
+}
+
+/**
+ * What is of this browser alone: the keys that open what devices seal for it, when the trail was last wiped, and what was read of each
+ * calendar that is followed.
+ */
+export type OwnRow =
+  { key: 'line keys'; keys: LineKeys } | { key: 'wiped'; at: number } | { key: string; feed: ReadFeed };
 
 /**
  * What the computer noticed, and what was said of it: the business of the person at this machine alone. It is a database apart from any

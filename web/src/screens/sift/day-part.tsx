@@ -17,6 +17,7 @@ import { siftColumns } from './columns';
 import { DayShare } from './day-share';
 import { KeepingQuestion } from './keeping-question';
 import { MinutesList } from './minutes-list';
+import { Planned } from './planned';
 import { RowMenu } from './row-menu';
 import { RuleDialog } from './rule-dialog';
 import { ruleFromStretch, type NewRule } from './new-rule';
@@ -267,6 +268,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
         </p>
       )}
       {stretches.length > 0 && <KeepingQuestion />}
+      {!week && <Planned {...{ member, day }} />}
       <DayShare pricer={pricer} lines={stretches} />
       <div className="relative">
         <Ledger

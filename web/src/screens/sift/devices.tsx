@@ -90,7 +90,7 @@ function momentOf(instant: number, now: number, zone: Zone): string {
 }
 
 const Starting = () => (
-  <div className="mb-4 grid max-w-4xl gap-4 md:grid-cols-2">
+  <div className="mb-4 grid max-w-4xl gap-4 *:min-w-0 md:grid-cols-2">
     <div>
       <h3 className="mb-1 text-sm font-semibold">The agent</h3>
       <p className="mb-2 text-sm text-soft">

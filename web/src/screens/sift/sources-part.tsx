@@ -29,6 +29,7 @@ import { SelectField } from '../../parts/select';
 import { FileButton } from '../../parts/file-button';
 import { Loading, Section } from '../../parts/page';
 import { captureWork } from '../../workers/capture';
+import { Calendars } from './calendars';
 import { DevicesSection } from './devices';
 import { Keeping } from './keeping';
 import type { PartProps } from './sift';
@@ -63,6 +64,7 @@ export default function SourcesPart(props: PartProps) {
         </p>
       </Section>
       <DevicesSection zone={props.member.zone} />
+      <Calendars zone={props.member.zone} />
       <Files {...props} settings={settings} />
       <TrailCopy />
       <Section title="How it becomes stretches">
