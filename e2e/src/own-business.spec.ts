@@ -33,9 +33,7 @@ const trailText = (page: Page): Promise<string> =>
     return JSON.stringify(all);
   });
 
-test('a stretch is deleted from the trail, whole or a program alone, and what it held is nowhere', async ({
-  page,
-}) => {
+test('a stretch is deleted from the trail, whole or a program alone, and what it held is nowhere', async ({ page }) => {
   await open(page, DAY);
   await expect(rows(page).first()).toBeVisible({ timeout: 30_000 });
   const count = await rows(page).count();

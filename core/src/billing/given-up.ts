@@ -38,14 +38,13 @@ export function givenUp(
     invoices.filter((row) => row.ofId !== null && !row.voided),
     (row) => row.ofId,
   );
-  const sentOf = new Map(invoices.map((row) => [row.id, row]));
   return invoices.flatMap((invoice): GivenUp[] => {
     const { frozen, voided, kind } = invoice;
     if (!frozen || voided || frozen.day < within.from || frozen.day > within.to) return [];
     const own = onInvoice.get(invoice.id) ?? [];
     const found =
       kind === 'credit note'
-        ? creditedForGood(invoice, own, sentOf.get(invoice.ofId!), onInvoice.get(invoice.ofId!) ?? [])
+        ? creditedForGood(invoice, own, onInvoice.get(invoice.ofId!) ?? [])
         : discounted(
             frozen,
             (notesOf.get(invoice.id) ?? []).flatMap((note) => onInvoice.get(note.id) ?? []),
@@ -82,7 +81,6 @@ function beforeTax(frozen: FrozenInvoice, line: FrozenLine): Minor {
 function creditedForGood(
   note: Invoice,
   own: readonly Allocation[],
-  sent: Invoice | undefined,
   stood: readonly Allocation[],
 ): { seconds: number; amount: Minor } {
   const { byAllocation, byLine } = netShares(note, own);
@@ -93,12 +91,8 @@ function creditedForGood(
     const before = stood.find((each) => each.line === row.line && sourceId(each) === sourceId(row));
     seconds -= part(before?.billed ?? before?.seconds ?? 0, row.amount ?? 0, before?.amount ?? 0);
   }
-  for (const [key, net] of byLine) {
-    const line = sent?.frozen?.lines.find((each) => each.key === key);
-    const back = note.frozen!.lines.find((each) => each.key === key)?.amount ?? 0;
-    amount -= net;
-    if (line) seconds -= part(line.seconds, back, line.amount);
-  }
+  // What was written by hand stands for no time.
+  for (const net of byLine.values()) amount -= net;
   return { seconds: seconds || 0, amount: amount || 0 };
 }
 

@@ -6,6 +6,8 @@ import { askServer } from './server';
 import { keepActivities, trail } from './trail';
 import type { PlannedEvent, ReadFeed } from './trail-database';
 
+export type { ReadFeed };
+
 // Calendars by address: the server fetches them, this browser reads them. What is over stands in the trail as a meeting; what is to come is
 // planned. Each reading takes the place of the one before it, so that what was moved or called off is followed.
 
@@ -98,7 +100,7 @@ async function readFeed(id: string): Promise<ReadFeed | null> {
 const addressOf = (guest: string): string => (/[^\s<>"']+@[^\s<>"']+/.exec(guest)?.[0] ?? guest).toLowerCase();
 
 /** What was read of calendars that are followed, by their ids; undefined while it is being read. */
-export const useReadFeeds = (): ReadonlyMap<string, ReadFeed> | undefined =>
+export const useFeedReadings = (): ReadonlyMap<string, ReadFeed> | undefined =>
   useLiveQuery(async () => {
     const rows = await trail.own.toArray();
     return new Map(rows.flatMap((row) => ('feed' in row ? [[row.key.slice('feed '.length), row.feed] as const] : [])));
@@ -106,7 +108,7 @@ export const useReadFeeds = (): ReadonlyMap<string, ReadFeed> | undefined =>
 
 /** What calendars have planned between two moments, in the order of time. */
 export function usePlanned(start: number, end: number): PlannedEvent[] {
-  const feeds = useReadFeeds();
+  const feeds = useFeedReadings();
   return [...(feeds?.values() ?? [])]
     .flatMap((each) => each.planned)
     .filter((each) => each.start < end && each.end > start)

@@ -1,6 +1,6 @@
 import { documentName, type Subject } from '../subject';
 import { isLike, AhoCorasick } from './aho-corasick';
-import type { Condition, PlacingRule, RuleField, RuleVerb } from './rule';
+import { ruleFields, type Condition, type PlacingRule, type RuleField, type RuleVerb } from './rule';
 
 /** A test of words, numbered. */
 interface Atom {
@@ -12,16 +12,9 @@ interface Atom {
 }
 
 type TextField = Exclude<RuleField, 'weekday' | 'time' | 'kind'>;
-const textFields: readonly TextField[] = [
-  'program',
-  'title',
-  'address',
-  'site',
-  'folder',
-  'file',
-  'document',
-  'people',
-];
+const textFields = ruleFields.filter(
+  (field): field is TextField => field !== 'weekday' && field !== 'time' && field !== 'kind',
+);
 
 /** A moment as rules see it: minute of the day and weekday in the person's zone. */
 export interface RuleTime {

@@ -1,9 +1,17 @@
 import type { Zone } from '@half-penny/core/time';
 import { dayOf } from '@half-penny/core/time';
 import { useEffect, useState } from 'react';
-import { addFeed, collectFeeds, fetchFeeds, forgetFeed, readFeeds, useReadFeeds, type Feed } from '../../data/feeds';
+import {
+  addFeed,
+  collectFeeds,
+  fetchFeeds,
+  forgetFeed,
+  readFeeds,
+  useFeedReadings,
+  type Feed,
+  type ReadFeed,
+} from '../../data/feeds';
 import { wordsOf } from '../../data/in-words';
-import type { ReadFeed } from '../../data/trail-database';
 import { useAppSelector } from '../../state/store';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
@@ -17,7 +25,7 @@ export function Calendars({ zone }: { zone: Zone }) {
   const [feeds, setFeeds] = useState<Feed[]>();
   const [away, setAway] = useState<string>();
   const [typed, setTyped] = useState('');
-  const read = useReadFeeds();
+  const read = useFeedReadings();
   const doing = (asked: Promise<Feed[]>) =>
     asked.then(
       (found) => {

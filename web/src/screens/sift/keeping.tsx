@@ -16,6 +16,14 @@ const listOf = (text: string) =>
     .map((each) => each.trim())
     .filter(Boolean);
 
+/** What can be left out, each as a list of lines. */
+const never = [
+  { of: 'neverPrograms', label: 'Programs', hint: 'One a line, by how they begin' },
+  { of: 'neverSites', label: 'Sites', hint: 'With all that belongs to them' },
+  { of: 'neverFolders', label: 'Folders', hint: 'One a line, by how they begin' },
+  { of: 'neverWords', label: 'Private words', hint: 'Nothing with one of them in it, wherever it stands' },
+] as const;
+
 /** What is never recorded, how much of addresses is kept, how long all of it is, and wiping it. */
 export function Keeping({ settings }: { settings: CaptureSettings }) {
   return (
@@ -26,34 +34,16 @@ export function Keeping({ settings }: { settings: CaptureSettings }) {
           recorded.
         </p>
         <div className="grid max-w-4xl gap-4 md:grid-cols-4">
-          <SavedField
-            label="Programs"
-            lines={4}
-            hint="One a line, by how they begin"
-            value={linesOf(settings.neverPrograms)}
-            save={(text) => saveSettings({ neverPrograms: listOf(text) })}
-          />
-          <SavedField
-            label="Sites"
-            lines={4}
-            hint="With all that belongs to them"
-            value={linesOf(settings.neverSites)}
-            save={(text) => saveSettings({ neverSites: listOf(text) })}
-          />
-          <SavedField
-            label="Folders"
-            lines={4}
-            hint="One a line, by how they begin"
-            value={linesOf(settings.neverFolders)}
-            save={(text) => saveSettings({ neverFolders: listOf(text) })}
-          />
-          <SavedField
-            label="Private words"
-            lines={4}
-            hint="Nothing with one of them in it, wherever it stands"
-            value={linesOf(settings.neverWords)}
-            save={(text) => saveSettings({ neverWords: listOf(text) })}
-          />
+          {never.map(({ of, label, hint }) => (
+            <SavedField
+              key={of}
+              label={label}
+              lines={4}
+              hint={hint}
+              value={linesOf(settings[of])}
+              save={(text) => saveSettings({ [of]: listOf(text) })}
+            />
+          ))}
         </div>
         <div className="mt-4 grid max-w-4xl items-start gap-4 md:grid-cols-4">
           <SelectField

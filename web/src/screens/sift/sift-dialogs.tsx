@@ -32,16 +32,14 @@ export function SplitDialog({ line, acts, onClose }: { line: StretchLine; acts: 
   );
 }
 
-/** One sentence for several stretches, which stay apart. */
-export function SentenceDialog({
-  lines,
-  acts,
-  onClose,
-}: {
+interface SeveralProps {
   lines: readonly StretchLine[];
   acts: Acts;
   onClose: () => void;
-}) {
+}
+
+/** One sentence for several stretches, which stay apart. */
+export function SentenceDialog({ lines, acts, onClose }: SeveralProps) {
   const [typed, setTyped] = useState(lines[0]?.row.note ?? '');
   const { fault, submit } = useSubmit(async () => {
     await acts.noteAll(lines, typed);
@@ -71,15 +69,7 @@ export function SentenceDialog({
 }
 
 /** What of some stretches is deleted from the trail: everything of their times, or some programs and sites alone. */
-export function DeleteDialog({
-  lines,
-  acts,
-  onClose,
-}: {
-  lines: readonly StretchLine[];
-  acts: Acts;
-  onClose: () => void;
-}) {
+export function DeleteDialog({ lines, acts, onClose }: SeveralProps) {
   const [programs, setPrograms] = useState<ReadonlySet<string>>(new Set());
   const [sites, setSites] = useState<ReadonlySet<string>>(new Set());
   const seen = lines.reduce((sum, { row }) => sum + row.stretch.seen, 0);
