@@ -12,7 +12,7 @@ import {
   type PlacingRule,
   type RecordingSettings,
 } from '@half-penny/core/capture';
-import { makeLineKeys, openLine, type LineKeys } from '@half-penny/formats/sealed-lines';
+import type { LineKeys } from '@half-penny/formats/sealed-lines';
 import { Fault } from '@half-penny/core/model';
 import type { Table } from 'dexie';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -79,6 +79,9 @@ export async function readRecording(): Promise<RecordingSettings> {
   return recordingOf(settings, wiped && 'at' in wiped ? wiped.at : 0, rules);
 }
 
+/** Only who hears devices needs it. */
+const sealedLines = () => import('@half-penny/formats/sealed-lines');
+
 /** The keys that open what devices seal for this browser; made when they are first asked for. */
 export async function lineKeys(): Promise<LineKeys> {
   const found = async () => {
@@ -87,6 +90,7 @@ export async function lineKeys(): Promise<LineKeys> {
   };
   const before = await found();
   if (before) return before;
+  const { makeLineKeys } = await sealedLines();
   const made = await makeLineKeys();
   // Another tab may have been sooner.
   return trail.transaction('rw', trail.own, async () => {
@@ -135,7 +139,7 @@ export async function keepActivities(
 /** Activities as they are, and out of their seals; null where one does not open or holds none. */
 async function openAll(activities: readonly (Activity | string)[]): Promise<(Activity | null)[]> {
   if (!activities.some((each) => typeof each === 'string')) return activities as Activity[];
-  const keys = await lineKeys();
+  const [keys, { openLine }] = [await lineKeys(), await sealedLines()];
   return Promise.all(
     activities.map(async (each) => {
       if (typeof each !== 'string') return each;

@@ -10,6 +10,7 @@ import { tillOpened } from '../../state/shell';
 import { useAppDispatch, useAppSelector } from '../../state/store';
 import { DayFigures } from './day-figures';
 import { DoubtSign } from './doubt-sign';
+import { useLater } from '../use-later';
 import { Running } from './running';
 import { TillLine } from './till-line';
 
@@ -24,6 +25,7 @@ export function Till() {
   const timer = useTimer();
   const today = useToday();
   const day = useDay(member?.id ?? null, today);
+  const later = useLater();
   if (!pricer || !member) return <footer aria-label="Till" className="h-[60px] shrink-0 bg-till" />;
   const entries = day?.items.map((item) => item.entry) ?? [];
   return (
@@ -42,9 +44,11 @@ export function Till() {
           </Suspense>
         )}
         <DoubtSign {...{ member }} />
-        <Suspense>
-          <DeviceSign {...{ member }} />
-        </Suspense>
+        {later && (
+          <Suspense>
+            <DeviceSign {...{ member }} />
+          </Suspense>
+        )}
       </span>
       <TillLine {...{ pricer, member }} timer={timer ?? null} />
       {day && <DayFigures {...{ pricer, member, entries, today }} timer={timer ?? null} />}
