@@ -35,7 +35,8 @@ export function Calendars({ zone }: { zone: Zone }) {
       },
       (thrown: unknown) => setAway(wordsOf(thrown)),
     );
-  useEffect(() => void readFeeds().then(setFeeds, (thrown: unknown) => setAway(wordsOf(thrown))), []);
+  // Without a server nothing is wrong: there are only no calendars by address.
+  useEffect(() => void readFeeds().then(setFeeds, () => setFeeds([])), []);
   const { fault, submit } = useSubmit(async () => {
     setFeeds(await addFeed(typed));
     setTyped('');

@@ -317,7 +317,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
           </Button>
         </p>
       )}
-      <LooseWorth lines={stretches} />
+      <LooseWorth lines={stretches} seconds={sifted.loose} />
       {splitting && <SplitDialog line={splitting} acts={acts} onClose={() => setSplitting(null)} />}
       {wording && (
         <SentenceDialog lines={wording} acts={acts} onClose={() => (setWording(null), setSelected(new Set()))} />
@@ -333,18 +333,20 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
 const isOut = (line: SiftLine): boolean =>
   line.kind === 'stretch' && line.row.stretch.outcome !== null && line.row.stretch.outcome.act !== 'place';
 
-/** What is still loose, and what it may be worth by what is offered. */
-function LooseWorth({ lines }: { lines: readonly StretchLine[] }) {
+/** What is still loose, what it may be worth by what is offered, and how much of it has no worth yet as nothing is offered. */
+function LooseWorth({ lines, seconds }: { lines: readonly StretchLine[]; seconds: number }) {
   const loose = lines.filter(({ row }) => !row.stretch.outcome);
   if (loose.length === 0) return null;
   const sums = new Map<string, number>();
   for (const { priced } of loose)
     if (priced.price) sums.set(priced.price.currency, addExact(sums.get(priced.price.currency) ?? 0, priced.amount));
   const worth = [...sums].map(([currency, amount]) => `about ${showAmount(amount, currency)}`).join(' and ');
+  const unlike = loose.filter(({ row }) => !row.offer).reduce((sum, { row }) => sum + row.stretch.seen, 0);
   return (
     <p className="mt-2 px-2 text-soft">
-      Still loose {showLength(Math.round(loose.reduce((sum, { row }) => sum + row.stretch.seen, 0) / 1000))}
+      Still loose {showLength(seconds)}
       {worth && <span className="text-money italic"> · {worth}</span>}
+      {unlike >= 1000 && ` · ${showLength(Math.floor(unlike / 1000))} of it has no worth yet, as it is like nothing`}
     </p>
   );
 }
