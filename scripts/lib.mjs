@@ -62,7 +62,8 @@ export function build() {
     for (const file of filesOf(join(root, source))) hash.update(file).update(readFileSync(file));
   const now = hash.digest('hex');
   const stamp = join(root, 'web/dist/.build-stamp');
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
+  const whole = existsSync(stamp) && existsSync(join(root, 'extension/dist/manifest.json'));
+  if (whole && readFileSync(stamp, 'utf8') === now) return;
   console.log('Building the application…');
   for (const part of ['web', 'extension'])
     mustRun(npm, ['run', '-s', 'build', '-w', part], { stdio: ['ignore', 'ignore', 'inherit'] });

@@ -123,7 +123,16 @@ test('the extension tells the page in front, sealed, and nothing of what is not 
     const page = await context.newPage();
     const visit = async (address: string) => {
       await page.goto(address);
-      await page.waitForTimeout(1200);
+      // The extension has seen that it is in front, by its title.
+      const title = await page.title();
+      const followed = () =>
+        worker.evaluate(async () => {
+          const { memory } = (await chrome.storage.session.get('memory')) as {
+            memory?: { following: { page: { title: string } } | null };
+          };
+          return memory?.following?.page.title;
+        });
+      await expect.poll(followed).toBe(title);
     };
     end();
     await visit(at('hire', 'Gel swatches', '?customer=9'));

@@ -6,20 +6,14 @@ import { afterEach, describe, expect, it } from 'vitest';
 import { follow, followAway, NOTHING, titleOf, type FollowerState, type Page } from './follower';
 import { allowed, isOut, seal } from './keeping';
 import { greet, send } from './sending';
-import type { Shelf } from './shelf';
+import { emptyShelf, type Shelf } from './shelf';
 
 const NINE = Date.parse('2026-11-12T09:00:00Z');
 const page = (title: string): Page => ({ title, address: `https://hire.example/${title}` });
 const shelf = (change: Partial<Shelf> = {}): Shelf => ({
+  ...emptyShelf('pages-1'),
   server: 'http://127.0.0.1:9',
   key: 'key',
-  device: 'pages-1',
-  welcome: null,
-  paused: false,
-  sites: {},
-  lines: [],
-  first: 1,
-  trouble: '',
   ...change,
 });
 const seen = (title: string, address = `https://hire.example/${title}`): Activity => ({

@@ -24,10 +24,11 @@ export interface Memory extends FollowerState {
   unsealed: Activity[];
 }
 
-const empty = (): Shelf => ({
+/** As it is before it is paired. */
+export const emptyShelf = (device: string): Shelf => ({
   server: 'http://127.0.0.1:4350',
   key: '',
-  device: `pages-${[...crypto.getRandomValues(new Uint8Array(6))].map((byte) => byte.toString(16).padStart(2, '0')).join('')}`,
+  device,
   welcome: null,
   paused: false,
   sites: {},
@@ -36,10 +37,16 @@ const empty = (): Shelf => ({
   trouble: '',
 });
 
+/** A name that no other device has: six random bytes. */
+function newDevice(): string {
+  const bytes = [...crypto.getRandomValues(new Uint8Array(6))];
+  return `pages-${bytes.map((byte) => byte.toString(16).padStart(2, '0')).join('')}`;
+}
+
 export async function readShelf(): Promise<Shelf> {
   const { shelf } = (await chrome.storage.local.get('shelf')) as { shelf?: Shelf };
   if (shelf) return shelf;
-  const made = empty();
+  const made = emptyShelf(newDevice());
   await writeShelf(made);
   return made;
 }

@@ -68,11 +68,11 @@ function documentInTitle({ kind, title, program }: Subject): string {
   if (kind !== 'window' || program === '' || BROWSER.test(program)) return '';
   const found = /^(.+) [-–—|·] (.+?)$/.exec(title);
   if (!found) return '';
-  const [, document = '', shown = ''] = found;
+  const [, named = '', shown = ''] = found;
   const same = [shown, program].map((each) => each.trim().toLowerCase());
   if (!same[0]!.includes(same[1]!) && !same[1]!.includes(same[0]!)) return '';
   // Who is where on which machine, and what has no name yet, is no document.
-  return /[@:/\\]|^(?:untitled|unnamed|new document|inbox)\b/i.test(document) ? '' : documentName(document.trim());
+  return /[@:/\\]|^(?:untitled|unnamed|new document|inbox)\b/i.test(named) ? '' : documentName(named.trim());
 }
 
 /** "stage@quayside-playhouse.example" is called as contacts say, or by its address without the domain. */
