@@ -4,6 +4,7 @@ import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { FoundDesk } from './desk/desk';
 import { endDesk, findDesk } from './desk/find';
+import { whoByDialog } from './desk/who';
 import { watchFolders } from './folders';
 import { Gate } from './gate';
 import { keepSaying, sayHello, type HelloOptions } from './hello';
@@ -14,6 +15,7 @@ import { Screen } from './screen';
 import { Sender } from './sender';
 import { playOn, playWeek } from './simulate';
 import { Spool } from './spool';
+import { WhoIsHere } from './who-is-here';
 
 const LOOK_EVERY = 2000;
 /** By this the browser knows that what comes is made up, and takes it whenever it was. */
@@ -41,7 +43,7 @@ else (options.act === 'install' ? installAtLogin : uninstallAtLogin)(atLogin());
 /** The same command as this one, with whole paths. */
 function atLogin(): LoginOptions {
   const root = fileURLToPath(new URL('../..', import.meta.url));
-  const { server, key, data, watch, mail, inMemory } = options;
+  const { server, key, data, watch, mail, inMemory, shared } = options;
   return {
     platform: process.platform,
     home: homedir(),
@@ -56,6 +58,7 @@ function atLogin(): LoginOptions {
       ...(key === null ? [] : ['--key', key]),
       ...(data === null ? [] : ['--data', resolve(data)]),
       ...(inMemory ? ['--in-memory'] : []),
+      ...(shared ? ['--shared'] : []),
     ],
     say,
   };
@@ -99,12 +102,14 @@ async function notice(): Promise<void> {
     await playOn(play);
     return;
   }
+  const who = options.shared ? new WhoIsHere({ ask: whoByDialog(process.platform), record: gate.record, say }) : null;
+  const record = who?.record ?? gate.record;
   const files = new Set<string>();
   const folders = options.watch.map((each) => resolve(each));
-  const watcher = await watchFolders(folders, files, gate.record);
+  const watcher = await watchFolders(folders, files, record);
   const mail = await watchMail(
     options.mail.map((each) => resolve(each)),
-    gate.record,
+    record,
   );
   stop.push(
     () => watcher.close(),
@@ -115,7 +120,7 @@ async function notice(): Promise<void> {
     `Watching ${[...folders, ...options.mail, ...(found.desk ? [found.desk.name] : [])].join(', ')}. Ctrl C ends it.`,
   );
   if (!found.desk) return;
-  const screen = new Screen({ record: gate.record, files, folders, desk: found.desk });
+  const screen = new Screen({ record, files, folders, desk: found.desk });
   stop.push(() => screen.end());
   // One look at a time, every two seconds and whenever the front changes.
   let looking = Promise.resolve();

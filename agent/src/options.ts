@@ -14,6 +14,8 @@ export interface Options {
   mail: string[];
   /** Nothing that was noticed is written to the disk, not even sealed. */
   inMemory: boolean;
+  /** Several people use this computer: who is there is asked. */
+  shared: boolean;
   /** Plays the made-up week instead of watching. */
   simulate: boolean;
   /** So many times as fast as it was; all at once where null. */
@@ -25,7 +27,8 @@ export interface Options {
 export const USAGE = `npm run agent -- --watch FOLDER [--watch FOLDER…]   watches this computer; add --mail MAILBOX for a Maildir or mbox
 npm run agent -- install --watch FOLDER [--mail …]  does so from now on at every login; uninstall ends that
 npm run agent -- --simulate [--speed 600] [--once]  plays a made-up week of the demo studio
-All take --server http://127.0.0.1:4350, --key PAIRING-KEY, --data FOLDER, and --in-memory to keep what waits off the disk.`;
+All take --server http://127.0.0.1:4350, --key PAIRING-KEY, --data FOLDER, --in-memory to keep what waits off the disk,
+and --shared to be asked who is there at a computer that several use.`;
 
 /** @throws Error in words where something is asked for that there is not */
 export function readOptions(args: readonly string[]): Options {
@@ -39,6 +42,7 @@ export function readOptions(args: readonly string[]): Options {
       watch: { type: 'string', multiple: true, default: [] },
       mail: { type: 'string', multiple: true, default: [] },
       'in-memory': { type: 'boolean', default: false },
+      shared: { type: 'boolean', default: false },
       simulate: { type: 'boolean', default: false },
       speed: { type: 'string' },
       once: { type: 'boolean', default: false },
@@ -50,6 +54,6 @@ export function readOptions(args: readonly string[]): Options {
   const [act = 'run', ...more] = positionals;
   if (act !== 'run' && act !== 'install' && act !== 'uninstall') throw new Error(`“${act}” is nothing the agent does.`);
   if (more.length > 0) throw new Error(`“${more.join(' ')}” is too much.`);
-  const { server, key = null, data = null, watch, mail, 'in-memory': inMemory, simulate, once } = values;
-  return { act, server, key, data, watch, mail, inMemory, simulate, speed, once };
+  const { server, key = null, data = null, watch, mail, 'in-memory': inMemory, shared, simulate, once } = values;
+  return { act, server, key, data, watch, mail, inMemory, shared, simulate, speed, once };
 }

@@ -1,6 +1,6 @@
-import type { Activity } from '@half-penny/core/capture';
+import { fileNamed, type Activity } from '@half-penny/core/capture';
 import { readdirSync, readlinkSync } from 'node:fs';
-import { basename, extname, sep } from 'node:path';
+import { sep } from 'node:path';
 import type { Desk, FrontWindow } from './desk/desk';
 
 /**
@@ -10,36 +10,6 @@ import type { Desk, FrontWindow } from './desk/desk';
 export function fileOf(window: FrontWindow, known: ReadonlySet<string>, folders: readonly string[]): string | null {
   const open = window.pid === null ? [] : openFiles(window.pid, folders);
   return fileNamed(window.title, open, known) ?? (open.length === 1 ? open[0]! : null);
-}
-
-/** A name so short stands in titles by chance. */
-const SHORTEST_STEM = 4;
-
-/**
- * The file that a title names: by its whole name rather than by its stem, by the longest rather than by a part of it, and one that is
- * open rather than one that is known.
- */
-export function fileNamed(title: string, open: readonly string[], known: Iterable<string>): string | null {
-  const all = [...new Set([...open, ...known])];
-  const stemOf = (file: string) => basename(file, extname(file));
-  for (const nameOf of [basename, stemOf]) {
-    const named = all.filter((file) => nameOf(file).length >= SHORTEST_STEM && names(title, nameOf(file)));
-    const longest = Math.max(0, ...named.map((file) => nameOf(file).length));
-    const best = named.filter((file) => nameOf(file).length === longest);
-    const held = best.filter((file) => open.includes(file));
-    const [only, other] = held.length > 0 ? held : best;
-    if (only) return other ? null : only;
-  }
-  return null;
-}
-
-/** Whether a name stands in a title by itself: "chapter-3.txt" does not in "chapter-3.txt.bak", nor "plot" in "plot-4". */
-function names(title: string, name: string): boolean {
-  for (let at = title.indexOf(name); at >= 0; at = title.indexOf(name, at + 1)) {
-    const [before, after] = [title.slice(0, at), title.slice(at + name.length)];
-    if (!/[\p{L}\p{N}_.-]$/u.test(before) && !/^(?:[\p{L}\p{N}_-]|\.[\p{L}\p{N}])/u.test(after)) return true;
-  }
-  return false;
 }
 
 function openFiles(pid: number, folders: readonly string[]): string[] {
