@@ -5,6 +5,7 @@ export * from './day';
 export * from './quick-entry/index';
 export * from './missing';
 export * from './proposal';
+export * from './telephone';
 export * from './spans';
 export * from './timer';
 export * from './week';

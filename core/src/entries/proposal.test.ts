@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Client, Contact, Project } from '../model/records';
-import { proposeJob } from '.';
+import { JobFinder } from '.';
 
 const client = (id: string, name: string, email: string) => ({ id, name, email, archived: false }) as Client;
 const project = (id: string, clientId: string, name: string, jobNumber = '') =>
@@ -26,7 +26,8 @@ const book = {
     project('bridge', 'otterbourne', 'Footbridge lighting'),
   ],
 };
-const propose = (title: string, ...guests: string[]) => proposeJob({ title, guests }, book)?.projectId ?? null;
+const finder = new JobFinder(book, 'GB');
+const propose = (title: string, ...guests: string[]) => finder.propose({ title, guests })?.projectId ?? null;
 
 describe('the job an event is about', () => {
   it.each([
@@ -58,13 +59,57 @@ describe('the job an event is about', () => {
     expect(propose('Notes', '141')).toBeNull();
   });
 
+  it('is told by a number in whichever form, by the country of the client', () => {
+    const danish = { ...client('havn', 'Havnelys', 'post@havnelys.example'), taxPlace: 'DK' };
+    const numbers = new JobFinder(
+      {
+        clients: [...book.clients, danish],
+        projects: [...book.projects, project('pier', 'havn', 'Pier lamps')],
+        contacts: [contact('Mads', 'havn', '', '32 12 34 56')],
+      },
+      'GB',
+    );
+    expect(numbers.propose({ title: 'Call', guests: ['+45 32123456'] })?.projectId).toBe('pier');
+    expect(numbers.propose({ title: 'Call', guests: ['32123456'] })?.projectId).toBe('pier');
+    expect(numbers.propose({ title: 'Call', guests: ['+44 32123456'] })).toBeNull();
+  });
+
+  it('is told by the domain of a client or its contacts, also of a page, unless anybody or several have addresses there', () => {
+    const known = {
+      ...book,
+      clients: [...book.clients, client('bramble', 'Bramble Street', 'bramble@gmail.com')],
+      projects: [...book.projects, project('stall', 'bramble', 'Stall lights')],
+      contacts: [
+        contact('Iris', 'otterbourne', 'iris@otterbourne.example', ''),
+        contact('Both one', 'fernhill', 'one@shared-house.example', ''),
+        contact('Both two', 'bramble', 'two@shared-house.example', ''),
+      ],
+    };
+    const finder = new JobFinder(known, 'GB');
+    const of = (guest: string, site = '') => finder.propose({ title: '', guests: [guest], site })?.projectId ?? null;
+    expect(of('clerk@otterbourne.example')).toBe('bridge');
+    expect(of('someone@gmail.com')).toBeNull();
+    expect(of('bramble@gmail.com')).toBeNull();
+    expect(of('new@shared-house.example')).toBeNull();
+    expect(of('', 'tickets.quayside-playhouse.example')).toBe('rig');
+    expect(of('', 'playhouse.example')).toBeNull();
+  });
+
+  it('leaves open which of a client’s projects it is where nothing tells', () => {
+    expect(finder.lead({ title: 'Notes', guests: ['door@quayside-playhouse.example'] })?.projectIds).toEqual([
+      'rig',
+      'foyer',
+    ]);
+    expect(finder.lead({ title: 'Foyer', guests: ['door@quayside-playhouse.example'] })?.projectIds).toEqual(['foyer']);
+  });
+
   it('is none that is finished', () => {
     const finished = { ...book, projects: book.projects.map((each) => ({ ...each, finished: true })) };
-    expect(proposeJob({ title: 'QP-26', guests: ['door@quayside-playhouse.example'] }, finished)).toBeNull();
+    expect(new JobFinder(finished).propose({ title: 'QP-26', guests: ['door@quayside-playhouse.example'] })).toBeNull();
   });
 
   it('comes with the reason', () => {
-    expect(proposeJob({ title: 'Notes', guests: ['door@quayside-playhouse.example'] }, book)?.why).toBe(
+    expect(finder.propose({ title: 'Notes', guests: ['door@quayside-playhouse.example'] })?.why).toBe(
       'door@quayside-playhouse.example is of Quayside Playhouse',
     );
   });
