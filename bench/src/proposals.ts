@@ -1,6 +1,8 @@
 import {
   captureDefaults,
+  emptyBook,
   formStretches,
+  Leads,
   lessonsOf,
   Likeness,
   offerDay,
@@ -13,7 +15,7 @@ import {
   type SiftRow,
 } from '@half-penny/core/capture';
 import type { Instant } from '@half-penny/core/time';
-import { titlesAlone, watchedDay, wordsDay, workingDaysBefore, type Watched } from '@half-penny/demo';
+import { makeDemo, titlesAlone, watchedDay, wordsDay, workingDaysBefore, type Watched } from '@half-penny/demo';
 import { compare, count as countOf, note } from './measure';
 
 const ZONE = 'Europe/London';
@@ -56,25 +58,38 @@ export interface Quality {
   presses: number;
 }
 
+/** How offers are tried: on which weeks, after how many days that were placed, and with what is known of the work. */
+interface Trial {
+  seeds?: number;
+  first?: number;
+  learned?: number;
+  book?: SiftBook;
+}
+
 /**
  * Offers on labelled weeks, each learned from the two weeks before it: what was offered there was placed row by row as it truly was, as
  * a person would; then a week is guessed at day by day, and each day learned after it was guessed.
  */
-export function proposalQuality(desk: Desk, seeds = SEEDS, first = 408): Quality {
+export function proposalQuality(
+  desk: Desk,
+  { seeds = SEEDS, first = 408, learned = LEARNED_DAYS, book = noBook }: Trial = {},
+): Quality {
+  const leads = new Leads(book, ZONE);
+  const measured = learned === 0 ? 1 : MEASURED_DAYS;
   const bins = Array.from({ length: BINS }, () => ({ time: 0, sure: 0, right: 0 }));
   const all = { time: 0, right: 0, rows: 0, rightRows: 0, spells: 0, mixed: 0, presses: 0 };
   for (let seed = 0; seed < seeds; seed++) {
-    const days = workingDaysBefore(`2026-${String(3 + seed).padStart(2, '0')}-20`, LEARNED_DAYS + MEASURED_DAYS);
+    const days = workingDaysBefore(`2026-${String(3 + seed).padStart(2, '0')}-20`, learned + measured);
     const placings: Placing[] = [];
     days.forEach((day, turn) => {
       const watched = desk(day, turn, first + seed);
-      const offered = offers(watched, placings);
-      if (turn >= LEARNED_DAYS) {
+      const offered = offers(watched, placings, leads);
+      if (turn >= learned) {
         all.spells += spells(watched);
         for (const row of offered) {
           const times = truthsOf(row, watched);
           const [truth, second] = times;
-          const said = row.offer ? nameOf(row.offer.outcome) : null;
+          const said = row.offer ? nameOf(row.offer.outcome, book) : null;
           const time = times.reduce((sum, each) => sum + each.time, 0);
           const right = times.find((each) => each.truth === said)?.time ?? 0;
           const confidence = row.offer?.confidence ?? 0;
@@ -99,25 +114,28 @@ export function proposalQuality(desk: Desk, seeds = SEEDS, first = 408): Quality
     calibration: bins.reduce((sum, bin) => sum + Math.abs(bin.sure - bin.right), 0) / all.time,
     perSpell: all.rows / all.spells,
     mixed: all.mixed / all.rows,
-    presses: all.presses / (seeds * MEASURED_DAYS),
+    presses: all.presses / (seeds * measured),
   };
 }
 
 // Jobs by their labels alone: what a name or an address would tell on the first day is left out, so that only likeness is measured.
-const book: SiftBook = { workspaceId: 'w', clients: [], projects: [], contacts: [], names: new Map() };
+const noBook: SiftBook = { ...emptyBook, workspaceId: 'w' };
 
 const outcomeFor = (truth: string): Outcome =>
   truth === 'private'
     ? { act: 'private' }
     : placeOn({ workspaceId: 'w', projectId: null, taskId: null, unlisted: truth });
 
-const nameOf = (outcome: Outcome): string => (outcome.act === 'place' ? outcome.unlisted : outcome.act);
+function nameOf(outcome: Outcome, { projects }: SiftBook): string {
+  if (outcome.act !== 'place') return outcome.act;
+  return projects.find((each) => each.id === outcome.projectId)?.name ?? outcome.unlisted;
+}
 
 /** A day's rows with what is offered, as the person meets them. */
-function offers(watched: readonly Watched[], placings: readonly Placing[]): SiftRow[] {
+function offers(watched: readonly Watched[], placings: readonly Placing[], leads: Leads): SiftRow[] {
   const columns = new TrailArrays();
   for (const { activity } of watched) columns.add(activity);
-  const likeness = new Likeness(lessonsOf(placings));
+  const likeness = new Likeness(lessonsOf(placings), leads);
   const days = formStretches(columns, {
     settings: captureDefaults,
     zone: ZONE,
@@ -126,7 +144,7 @@ function offers(watched: readonly Watched[], placings: readonly Placing[]): Sift
     likeness,
   });
   return days
-    .flatMap((day) => offerDay(day.stretches, likeness, book, ZONE))
+    .flatMap((day) => offerDay(day.stretches, likeness, ZONE))
     .filter((row) => truthsOf(row, watched).length > 0);
 }
 
@@ -177,8 +195,19 @@ function spells(watched: readonly Watched[]): number {
   return found;
 }
 
+/** The demo's clients, projects and contacts: at the desk of lighting design its jobs are called as there. */
+async function demoBook(): Promise<SiftBook> {
+  const store = await makeDemo({ now: Date.UTC(2026, 5, 30, 12) });
+  return {
+    ...noBook,
+    clients: store.rows('clients'),
+    projects: store.rows('projects'),
+    contacts: store.rows('contacts'),
+  };
+}
+
 /** Prints how good offers are, desk by desk. */
-export function benchProposals(): void {
+export async function benchProposals(): Promise<void> {
   note(`${SEEDS} weeks of each desk, labelled; each learned from the ten days before it`);
   for (const [name, desk] of Object.entries(desks)) {
     const quality = proposalQuality(desk);
@@ -192,5 +221,19 @@ export function benchProposals(): void {
     line('rows for each spell of ten minutes', plain(quality.perSpell), '1.4', quality.perSpell, 1.4);
     line('rows that hold two jobs', percent(quality.mixed), '6 %', quality.mixed, 0.06);
     line('presses a day', plain(quality.presses), '25', quality.presses, 25);
+  }
+  const book = await demoBook();
+  for (const name of ['lighting design', 'lighting design, titles alone']) {
+    const [known, unknown] = [book, noBook].map((each) => proposalQuality(desks[name]!, { learned: 0, book: each }));
+    const percent = (share: number) => `${Math.round(share * 1000) / 10} %`;
+    const what = `${name}, on the first day with nothing placed: time whose first offer is right, with clients and contacts known`;
+    compare({
+      what,
+      own: percent(known!.time),
+      peer: 'without',
+      other: percent(unknown!.time),
+      ratio: known!.time,
+      aim: null,
+    });
   }
 }

@@ -1,6 +1,11 @@
 import { test as plain } from '@playwright/test';
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { documentName, type Activity } from '@half-penny/core/capture';
+import { momentOn } from '@half-penny/core/entries';
+import { dayOf, minuteOf, readClock, showMinute } from '@half-penny/core/time';
+import { watchedDay, workingDaysBefore, type Watched } from '@half-penny/demo';
+import { strFromU8, unzipSync } from 'fflate';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,6 +13,7 @@ import { secretOf } from './address';
 import { expect, expectAxeClean, grid, lookAround, open, ready, test, tick, choose } from './app';
 import type { Locator, Page } from '@playwright/test';
 
+const ZONE = 'Europe/London';
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const stretches = (page: Page): Locator => grid(page, /^Stretches of/);
 /** Lines of the day that nothing was said of yet. */
@@ -156,7 +162,7 @@ test('documents have their times and clocks, and looking back tells where the ti
   await open(page, '/sift/documents?period=week');
   const documents = grid(page, 'Documents');
   await expect(documents.getByRole('row').nth(1)).toBeVisible({ timeout: 30_000 });
-  await expect(page.getByText(/documents belong nowhere yet/)).toBeVisible();
+  await expect(page.getByText(/documents? belongs? nowhere yet/)).toBeVisible();
   await page.getByLabel('New entry of the list').fill('Drawing');
   await page.getByRole('button', { name: 'Add it to the list' }).click();
   await choose(documents.getByLabel(/^Opened for,/).first(), 'Drawing');
@@ -245,8 +251,173 @@ test('files come in once; what is never to be recorded stays out; the trail is i
   await expect(page.getByText('Nothing was noticed on this day')).toBeVisible();
 });
 
+test('of two files that fit a title the person says which, a document is one under all its names, and a project is known by words', async ({
+  page,
+}) => {
+  test.setTimeout(120_000);
+  await open(page, '/sift/sources');
+  const at = Date.parse('2026-11-07T14:00:00Z');
+  const line = (from: number, fields: object) =>
+    JSON.stringify({
+      from: at + from * 60_000,
+      to: at + (from + 10) * 60_000,
+      kind: 'window',
+      program: 'Pad',
+      ...fields,
+    });
+  await page.getByLabel('Import a file').setInputFiles({
+    name: 'own.jsonl',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      [
+        line(0, { title: 'zebra-plan.txt – Pad', file: '/work/zebra/zebra-plan.txt' }),
+        line(10, { title: 'zebra-plan v2.txt – Pad', file: '/work/zebra/zebra-plan v2.txt' }),
+        line(20, { title: 'zebra-plan.txt – Pad', file: '/work/other/zebra-plan.txt' }),
+        line(30, { title: 'zebra-plan – Pad' }),
+      ].join('\n'),
+    ),
+  });
+  await expect(page.getByText('4 activities imported from own.jsonl.')).toBeVisible();
+  await open(page, '/sift/documents?period=own&from=2026-11-07&to=2026-11-07');
+  const documents = grid(page, 'Documents');
+  const named = (name: string) => documents.getByRole('row').filter({ hasText: name });
+  // The version and its first name are one document; the file in another folder is another.
+  await expect(named('/work/zebra/zebra-plan v2.txt')).toContainText('also under another name');
+  await expect(named('/work/other/zebra-plan.txt')).toContainText('0:10');
+  await choose(page.getByLabel('File of zebra-plan – Pad'), '/work/other/zebra-plan.txt');
+  await expect(named('/work/other/zebra-plan.txt')).toContainText('0:20');
+  await expectAxeClean(page);
+  await page.keyboard.press('Control+z');
+  await expect(named('/work/other/zebra-plan.txt')).toContainText('0:10');
+  // A word of a project places what has it.
+  await open(page, '/clients');
+  await page.getByRole('link', { name: 'Quayside Playhouse' }).first().click();
+  await page.getByRole('link', { name: 'Winter season rig' }).first().click();
+  const form = page.getByRole('form', { name: 'Known by' });
+  await form.getByLabel('Words').fill('ze');
+  await form.getByRole('button', { name: 'Place these here' }).click();
+  await expect(form.getByRole('alert')).toContainText('too short');
+  await form.getByLabel('Words').fill('zebra');
+  await expect(form).toContainText('it would have matched 0:40');
+  await expect(form.getByRole('list', { name: 'What it would have matched' })).toContainText('zebra-plan v2.txt');
+  await expectAxeClean(page);
+  await form.getByRole('button', { name: 'Place these here' }).click();
+  await expect(form.getByRole('button', { name: 'Place these here' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(form.getByLabel('Words')).toHaveValue('');
+  await form.getByLabel('Words').fill('zebra');
+  await form.getByRole('button', { name: 'Place these here' }).click();
+  await expect(form.getByRole('button', { name: 'Place these here' })).toHaveCount(0);
+  await open(page, '/sift?day=2026-11-07');
+  const zebra = stretches(page).getByRole('row').filter({ hasText: 'Zebra plan' });
+  await expect(zebra.first()).toContainText('Winter season rig');
+});
+
+/** What one presses to give a row its true job: the mark of what is private, or the list, a few letters and Enter. */
+async function correct(page: Page, row: Locator, truth: string): Promise<number> {
+  const cell = row.getByRole('gridcell').nth(3);
+  if (truth === 'private') {
+    await cell.focus();
+    await page.keyboard.press('v');
+    await expect(row).toContainText('Private');
+    return 2;
+  }
+  const letters = truth.slice(0, 6).toLowerCase();
+  await row
+    .getByRole('button', { name: /^Job\b|Choose a job|Another job/ })
+    .last()
+    .click();
+  const search = page.getByPlaceholder('Client or project…');
+  await search.fill(letters);
+  await page.getByRole('option', { name: truth }).first().waitFor();
+  await page.keyboard.press('Enter');
+  await expect(row).toContainText(truth);
+  return 2 + letters.length + 1;
+}
+
+/** Waits until what was written has been looked at again: the list stays as it is for as long as one look takes. */
+async function settled(page: Page): Promise<void> {
+  const text = () => stretches(page).innerText();
+  let before = '';
+  await expect
+    .poll(
+      async () => {
+        const last = before;
+        before = await text();
+        return last === before;
+      },
+      { intervals: [400] },
+    )
+    .toBe(true);
+}
+
+/** The made-up week with what it truly was. */
+function labelledWeek(now: number): Watched[] {
+  const today = dayOf(now, ZONE);
+  return workingDaysBefore(today, 5).flatMap((day, index) => watchedDay(day, 10 + index));
+}
+
+/** What most of some time truly was; null where nothing was going on. */
+function truthOf(labels: readonly Watched[], spans: readonly { start: number; end: number }[]): string | null {
+  const sums = new Map<string, number>();
+  for (const { activity, truth } of labels) {
+    if (truth === 'away') continue;
+    for (const span of spans) {
+      const time = Math.min(span.end, activity.to) - Math.max(span.start, activity.from);
+      if (time > 0) sums.set(truth, (sums.get(truth) ?? 0) + time);
+    }
+  }
+  return [...sums].sort((a, b) => b[1] - a[1])[0]?.[0] ?? null;
+}
+
+/** The times of a row that nobody placed, from its first to its last moment. */
+function spanOf(row: string, address: string): { start: number; end: number }[] {
+  const day = new URL(address).searchParams.get('day')!;
+  const [, from, to] = /(\d\d:\d\d)–(\d\d:\d\d)/.exec(row)!;
+  return [{ start: momentOn(day, readClock(from!)!, ZONE), end: momentOn(day, readClock(to!)!, ZONE) }];
+}
+
+/** What was placed by hand, by its first and last moment as a row shows them. */
+async function placedSpans(page: Page): Promise<Map<string, { start: number; end: number }[]>> {
+  const day = new URL(page.url()).searchParams.get('day')!;
+  const placings = (await rowsOf(page, 'placings')) as { day: string; spans: { start: number; end: number }[] }[];
+  const shown = (moment: number) => showMinute(minuteOf(Math.ceil(moment / 1000) * 1000, ZONE));
+  return new Map(
+    placings
+      .filter((each) => each.day === day)
+      .map(({ spans }) => [`${shown(spans[0]!.start)}–${shown(spans.at(-1)!.end)}`, spans]),
+  );
+}
+
+/** All rows of a table of the trail. */
+const rowsOf = (page: Page, table: string): Promise<unknown[]> =>
+  page.evaluate(async (table) => {
+    const opened = await new Promise<IDBDatabase>((resolve) => {
+      const asked = indexedDB.open('half-penny.trail');
+      asked.onsuccess = () => resolve(asked.result);
+    });
+    const rows = await new Promise<unknown[]>((resolve) => {
+      const asked = opened.transaction(table).objectStore(table).getAll();
+      asked.onsuccess = () => resolve(asked.result as unknown[]);
+    });
+    opened.close();
+    return rows;
+  }, table);
+
+/** Everything that a workspace file holds, as text. */
+async function exported(page: Page): Promise<string> {
+  await page.goto('/setup/data');
+  await ready(page);
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: /^Export everything/ }).click();
+  const files = unzipSync(readFileSync(await (await waiting).path()));
+  return Object.entries(files)
+    .map(([name, bytes]) => `${name}\n${strFromU8(bytes)}`)
+    .join('\n');
+}
+
 plain(
-  'the agent’s week arrives once and in order whatever is killed, and is sifted in at most 120 presses',
+  'the agent’s week arrives once and in order whatever is killed, and is sifted to the truth in at most 125 presses; of its titles none goes out',
   async ({ browser }) => {
     plain.setTimeout(300_000);
     const port = 4383;
@@ -318,14 +489,16 @@ plain(
       await page.goto('/sift');
       await ready(page);
       await new Promise((done) => second.once('exit', done));
+      // All has come once two looks some seconds apart find the same.
+      let last = 0;
       await expect
         .poll(
           async () => {
-            const now = await kept(page, 'made-up-');
-            await new Promise((done) => setTimeout(done, 4000));
-            return now.count > 500 && (await kept(page, 'made-up-')).count === now.count;
+            const before = last;
+            last = (await kept(page, 'made-up-')).count;
+            return last > 500 && last === before;
           },
-          { timeout: 90_000 },
+          { timeout: 90_000, intervals: [4000] },
         )
         .toBe(true);
       const week = await kept(page, 'made-up-');
@@ -339,7 +512,12 @@ plain(
         presses++;
         await page.keyboard.press(key);
       };
+      const before = await exported(page);
+      await page.goto('/sift');
+      await ready(page);
+      const labels = labelledWeek(Date.now());
       let days = 0;
+      let wrong = 0;
       for (let back = 0; days < 5 && back < 9; back++) {
         const heading = page.getByRole('heading', { level: 1 });
         const day = await heading.innerText();
@@ -351,24 +529,46 @@ plain(
         if ((await loose(page).count()) === 0) continue;
         days++;
         // What was learned from them may part the rest again, and offers that too.
-        for (let rest = 1; rest > 0; rest = await loose(page).filter({ hasText: 'Likely' }).count()) {
+        const offered = page.getByRole('button', { name: /^Place as offered/ });
+        while ((await offered.count()) > 0) {
           await press('Shift+A');
-          await page.waitForTimeout(1500);
+          await settled(page);
         }
-        // What nothing is like goes with what is around it.
-        for (let left; (left = await loose(page).count()) > 0;) {
-          await loose(page).first().getByRole('gridcell').nth(3).focus();
-          presses++;
-          await press('x');
-          await expect(loose(page)).toHaveCount(left - 1);
+        // Every row gets the job that most of its time truly was; only what truly was no work is set aside.
+        const rows = stretches(page)
+          .getByRole('row')
+          .filter({ hasText: /\d\d:\d\d–\d\d:\d\d/ })
+          .filter({ hasNotText: 'Away. What was it?' });
+        const placed = await placedSpans(page);
+        for (let at = 0; at < (await rows.count()); at++) {
+          const row = rows.nth(at);
+          const text = (await row.textContent())!;
+          const spans = placed.get(/\d\d:\d\d–\d\d:\d\d/.exec(text)?.[0] ?? '');
+          const truth = truthOf(labels, spans ?? spanOf(text, page.url()));
+          if (truth === null || text.includes(truth === 'private' ? 'Private' : truth)) continue;
+          wrong++;
+          presses += await correct(page, row, truth);
         }
         await press('p');
         await expect(stretches(page).getByText('posted', { exact: true }).first()).toBeVisible({ timeout: 30_000 });
         await expect(page.getByRole('button', { name: 'Post 0 entries' })).toBeVisible({ timeout: 30_000 });
       }
       expect(days).toBe(5);
-      console.log(`five days sifted in ${presses} presses`);
-      expect(presses).toBeLessThanOrEqual(120);
+      console.log(`five days sifted in ${presses} presses, ${wrong} rows put right`);
+      expect(presses).toBeLessThanOrEqual(125);
+      // Of what the windows, pages and mails of the week were called nothing goes out with the work.
+      const text = await exported(page);
+      const activities = (await rowsOf(page, 'activities')) as Activity[];
+      const documents = [...new Set(activities.flatMap(({ file }) => (file ? [documentName(file)] : [])))];
+      const titles = new Set(activities.flatMap(({ kind, title }) => (kind !== 'meeting' && title ? [title] : [])));
+      const addresses = new Set(activities.flatMap(({ address }) => address || []));
+      expect(titles.size).toBeGreaterThan(50);
+      // Sentences are made of documents; and what the studio had written down itself before is its own.
+      const goesOut = (each: string) => {
+        const written = JSON.stringify(each).slice(1, -1);
+        return text.includes(written) && !before.includes(written) && !documents.some((name) => name.includes(each));
+      };
+      expect([...titles, ...addresses].filter(goesOut)).toEqual([]);
     } finally {
       running.forEach(kill);
       await context.close();

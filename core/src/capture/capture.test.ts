@@ -8,7 +8,9 @@ import {
   cleaned,
   documentTimes,
   formStretches,
+  isToldIn,
   RuleBook,
+  namesOf,
   noteFor,
   readLine,
   subjectOf,
@@ -17,6 +19,7 @@ import {
   type Activity,
   type Placing,
 } from '.';
+import type { Contact } from '../model/records';
 import { covered } from '../time';
 
 const zone = 'Europe/London';
@@ -251,11 +254,25 @@ describe('stretches', () => {
       window(0, 20, { title: 'plot-sheet_4.lgp * - Plotting desk 3.1', file: '/work/quayside/plots/plot-sheet_4.lgp' }),
       { kind: 'call', from: at(20), to: at(30), people: ['+44 1632 960041'] },
     ]);
-    const names = new Map([['632960041', 'Asha Quill']]);
+    const names = namesOf([{ name: 'Asha Quill', email: '', telephone: '01632 960 041' } as Contact], [], 'GB');
     expect(day!.stretches.map((each) => noteFor(each.evidence, names))).toEqual([
       'Plot sheet 4',
       'Call with Asha Quill',
     ]);
+  });
+});
+
+describe('what a sentence says of what was seen', () => {
+  const names = new Map([['stage@quayside.example', 'Maud Fern']]);
+  it.each([
+    ['the document by its name', 'Plot sheet 4; call with somebody', { file: '/work/plot-sheet_4.lgp' }, true],
+    ['who took part', 'E-mail with Maud Fern', { kind: 'mail', people: ['stage@quayside.example'] }, true],
+    ['what a mail is about', 'Follow-spot hire', { kind: 'mail', title: 'Re: Follow-spot hire' }, true],
+    ['a page', 'Reading up: Lamp prices', { title: 'Lamp prices - Shop', address: 'https://shop.example' }, true],
+    ['nothing of a page', 'Plot sheet 4', { title: 'Lamp prices - Shop', address: 'https://shop.example' }, false],
+    ['nothing by chance', 'Act on it', { title: 'Act' }, false],
+  ] as const)('is %s', (_, note, activity, told) => {
+    expect(isToldIn(note, subjectOf({ kind: 'window', ...activity } as Activity), names)).toBe(told);
   });
 });
 

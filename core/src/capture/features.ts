@@ -1,43 +1,10 @@
 import { minuteOf, type Zone } from '../time/day';
+import type { Leads } from './leads';
 import type { Stretch } from './stretch';
+import { wordsOf } from './words';
 import { documentName, tellingFolder, type Subject } from './subject';
 
 const MOST = 60;
-const LONGEST_WORD = 30;
-/** Words of titles that say nothing about what is worked on: of a page, of a version, of a program. */
-const QUIET = new Set([
-  'the', 'and', 'for', 'with', 'from', 'new', 'untitled', 'page', 'inbox', 'search', 'home', 'about', 'your', 'you',
-  'are', 'not', 'http', 'https', 'www', 'com', 'document', 'copy', 'final', 'draft', 'rev', 'version', 'file', 'edit',
-  'view', 'of', 'in', 'on', 'at', 'to', 'by', 'or', 'an', 'is', 'it', 'no', 're', 'fw', 'aw',
-]); // prettier-ignore
-
-const segmenter = new Intl.Segmenter('und', { granularity: 'word' });
-/** Letters of scripts that are written with spaces between words, and figures: most titles are made of these. */
-const SPACED = /^[\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\p{N}\p{P}\p{S}\p{Z}]*$/u;
-const RUN = /[\p{L}\p{M}\p{N}]+/gu;
-/** "v3", "r12": one version of many; "2": one of a few that there are of anything. */
-const COUNTED = /^(?:[vr]?\d{1,2}|[vr]\d+)$/;
-/** "OTC-22": a job number is one word, whatever its parts are. */
-const NUMBERED = /\p{L}+-\p{N}+/gu;
-
-/**
- * The words of a text that can tell what it is about, in small letters and composed (NFC): words of every script, job numbers and other
- * figures of three digits and more.
- */
-export function wordsOf(text: string): string[] {
-  const whole = text.normalize('NFC').toLowerCase();
-  const runs = SPACED.test(whole)
-    ? (whole.match(RUN) ?? [])
-    : [...segmenter.segment(whole)].flatMap(({ segment, isWordLike }) => (isWordLike ? [segment] : []));
-  return [...runs.filter((word) => isTelling(word)), ...(whole.match(NUMBERED) ?? [])];
-}
-
-function isTelling(word: string): boolean {
-  if (word.length > LONGEST_WORD || QUIET.has(word) || COUNTED.test(word)) return false;
-  // A single letter of an alphabet tells nothing; a single sign of other scripts may be a word.
-  return word.length > 1 || !SPACED.test(word);
-}
-
 /** A plain mark by which things can be compared, with how much of a stretch it is seen in: from 0 to 1, and 1 where not given. */
 export type Feature = string | [mark: string, weight: number];
 
@@ -53,13 +20,19 @@ const MOMENT = 0.01;
  * What a stretch looks like: words, people, sites, folders, documents and time of day. Each weighs by
  * its share of the time, so that a glance at a mail never outvotes an hour in a document, and still says something.
  *
+ * @param leads what the workspace knows of where things belong
  * @param around what is before and after, see {@link aroundFeature}
  */
-export function featuresOf(stretch: Stretch, zone: Zone, around: readonly Feature[] = []): Feature[] {
+export function featuresOf(
+  stretch: Stretch,
+  zone: Zone,
+  leads: Leads | null = null,
+  around: readonly Feature[] = [],
+): Feature[] {
   const shares = new Map<string, number>();
   for (const { subject, seen } of stretch.evidence) {
     const share = Math.max(MOMENT, seen / Math.max(1, stretch.seen));
-    for (const mark of featuresOfSubject(subject)) {
+    for (const mark of featuresOfSubject(subject, leads)) {
       const known = shares.get(mark);
       if (known !== undefined) shares.set(mark, Math.min(1, known + share));
       else if (shares.size < MOST) shares.set(mark, share);
@@ -94,13 +67,13 @@ export function joinedFeatures(lists: readonly (readonly Feature[])[], most: num
 }
 
 /** What one thing looks like by itself. */
-export function featuresOfSubject(subject: Subject): string[] {
-  const features: string[] = [];
+export function featuresOfSubject(subject: Subject, leads: Leads | null = null): string[] {
+  const features = leads?.marksOf(subject) ?? [];
   if (subject.file) features.push(`file ${subject.file.toLowerCase()}`);
   const folder = tellingFolder(subject.folder);
   if (folder) features.push(`folder ${folder.toLowerCase()}`);
   if (subject.site) features.push(`site ${subject.site}`);
-  for (const person of subject.people) features.push(`person ${person}`);
+  for (const person of subject.people) features.push(`person ${leads?.personOf(person) ?? person}`);
   if (subject.program) features.push(`program ${subject.program.toLowerCase()}`);
   const said = subject.file ? documentName(subject.file) : subject.thread || subject.title;
   const ofProgram = new Set(wordsOf(subject.program));

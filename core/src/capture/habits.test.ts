@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { habitsOf, pageInSmall, percentOf, shareOfWeighed, timeTakers, usualDay, type WeightGroup } from './habits';
 import { behindRow, heatMap } from './look-back';
-import { placeOn } from './sift';
+import { placeOn } from './job-key';
 import type { Outcome } from './rules';
 import type { Stretch } from './stretch';
 import { subjectOf } from './subject';

@@ -2,14 +2,18 @@ import { describe, expect, it } from 'vitest';
 import {
   aroundFeature,
   captureDefaults,
+  featuresOfSubject,
   formStretches,
   jobKeyOf,
   lessonsOf,
   Likeness,
+  Leads,
+  markOfProject,
   offerDay,
   outcomeOf,
   placeOn,
   RuleBook,
+  subjectOf,
   timeBy,
   heatMap,
   TrailArrays,
@@ -17,6 +21,7 @@ import {
   type Activity,
   type Feature,
   type Lesson,
+  type SiftBook,
   type Placing,
   type Stretch,
 } from '.';
@@ -125,8 +130,10 @@ const book = {
   clients: [clientRow(CLIENT, 'Quayside Playhouse', { email: 'production@quayside-playhouse.example' })],
   projects: [projectRow(PROJECT, 'Winter season rig', CLIENT)],
   contacts: [] as Contact[],
-  names: new Map<string, string>(),
+  members: [],
+  studio: { name: 'Saltmere Lighting', email: 'hello@saltmere.example' },
 };
+const likenessIn = (given: SiftBook, lessons: readonly Lesson[] = []) => new Likeness(lessons, new Leads(given, zone));
 
 describe('one spell of work', () => {
   const minutesOf = (stretches: readonly Stretch[]) => stretches.map(({ seen }) => seen / 60_000);
@@ -182,7 +189,7 @@ describe('what is offered of a day', () => {
   const activity = window(0, 30, { kind: 'mail', title: 'Follow-spots', people: ['maud@quayside-playhouse.example'] });
 
   it('is a job that its people name, as long as nothing was learned', () => {
-    const [row] = offerDay(dayOf(activity), new Likeness(), book, zone);
+    const [row] = offerDay(dayOf(activity), likenessIn(book), zone);
     expect(row!.offer).toMatchObject({
       outcome: { act: 'place', projectId: PROJECT },
       confidence: null,
@@ -192,7 +199,7 @@ describe('what is offered of a day', () => {
   });
 
   it('is what was placed alike before, with its reasons in words; not on a job that is finished', () => {
-    const [plain] = offerDay(dayOf(activity), new Likeness(), book, zone);
+    const [plain] = offerDay(dayOf(activity), likenessIn(book), zone);
     const outcome = placeOn({ workspaceId: 'w', projectId: PROJECT, taskId: null });
     const placings = Array.from({ length: 6 }, (_, index): Placing => ({
       id: `p${index}`,
@@ -204,13 +211,13 @@ describe('what is offered of a day', () => {
       features: index < 5 ? plain!.features : ['word trains'],
       at: index,
     }));
-    const likeness = new Likeness(lessonsOf(placings));
-    const [row] = offerDay(dayOf(activity), likeness, book, zone);
+    const lessons = lessonsOf(placings);
+    const [row] = offerDay(dayOf(activity), likenessIn(book, lessons), zone);
     expect(row!.offer!.outcome).toEqual(outcome);
     expect(row!.offer!.confidence).toBeGreaterThan(0.5);
     expect(row!.offer!.reasons.join()).toMatch(/the word “follow”|maud@/);
     const finished = { ...book, projects: [projectRow(PROJECT, 'Winter season rig', CLIENT, { finished: true })] };
-    expect(offerDay(dayOf(activity), likeness, finished, zone)[0]!.offer?.outcome.act).not.toBe('place');
+    expect(offerDay(dayOf(activity), likenessIn(finished, lessons), zone)[0]!.offer?.outcome.act).not.toBe('place');
   });
 
   it('is the one project that a contact answers for, until somebody placed time with them elsewhere', () => {
@@ -227,8 +234,8 @@ describe('what is offered of a day', () => {
     };
     const known = { ...book, projects: [...book.projects, foyer], contacts: [maud] };
     const call = dayOf(window(0, 30, { kind: 'call', title: '', people: ['+44 1632 960141'] }));
-    const offerOf = (likeness: Likeness, given = known) => offerDay(call, likeness, given, zone)[0]!.offer;
-    expect(offerOf(new Likeness())).toMatchObject({
+    const offerOf = (lessons: Lesson[], given = known) => offerDay(call, likenessIn(given, lessons), zone)[0]!.offer;
+    expect(offerOf([])).toMatchObject({
       outcome: { projectId: 'foyer' },
       reasons: ['Maud Ferrier answers for Foyer refresh'],
     });
@@ -237,14 +244,55 @@ describe('what is offered of a day', () => {
       features,
     });
     // What was learned of others does not outvote a contact; what was learned of this one does.
-    const others = new Likeness([lesson(['hour 3']), lesson(['hour 3'])]);
+    const others = [lesson(['hour 3']), lesson(['hour 3'])];
     expect(offerOf(others)!.outcome).toMatchObject({ projectId: 'foyer' });
-    const own = new Likeness(Array.from({ length: 6 }, () => lesson(['person +44 1632 960141', 'hour 3'])));
+    const own = Array.from({ length: 6 }, () =>
+      lesson([markOfProject('w', 'foyer'), 'person +441632960141', 'hour 3']),
+    );
     expect(offerOf(own)!.outcome).toMatchObject({ projectId: PROJECT });
     const finished = { ...known, projects: [book.projects[0]!, { ...foyer, finished: true }] };
-    expect(offerOf(new Likeness(), finished)!.outcome).toMatchObject({ projectId: PROJECT });
+    expect(offerOf([], finished)!.outcome).toMatchObject({ projectId: PROJECT });
     const both = { ...known, contacts: [{ ...maud, projectIds: ['foyer', PROJECT] }] };
-    expect(offerOf(new Likeness(), both)!.reasons).toEqual(['Maud Ferrier is of Quayside Playhouse']);
+    expect(offerOf([], both)!.reasons).toEqual(['Maud Ferrier is of Quayside Playhouse']);
+  });
+
+  it('goes by what names a job, the less the more often it was another', () => {
+    const gallery = projectRow('gallery', 'Gallery three', CLIENT);
+    const known = { ...book, projects: [...book.projects, gallery] };
+    const titled = dayOf(window(0, 30, { title: 'Gallery three: sections' }));
+    const offerOf = (lessons: Lesson[]) => offerDay(titled, likenessIn(known, lessons), zone)[0]!.offer!;
+    const elsewhere = (features: string[]): Lesson => ({
+      job: jobKeyOf(placeOn({ workspaceId: 'w', projectId: PROJECT, taskId: null })),
+      features,
+    });
+    // Never placed on, and yet likelier than where everything else went.
+    const offer = offerOf(Array.from({ length: 4 }, () => elsewhere(['program plotting desk', 'word sections'])));
+    expect(offer).toMatchObject({
+      outcome: { projectId: 'gallery' },
+      reasons: [expect.stringContaining('Gallery three')],
+    });
+    expect(offer.confidence).toBeGreaterThan(0.25);
+    const misled = elsewhere([markOfProject('w', 'gallery'), 'word gallery', 'word three', 'word sections']);
+    expect(offerOf(Array.from({ length: 12 }, () => misled)).outcome).toMatchObject({ projectId: PROJECT });
+  });
+
+  it('joins on the first day what a client’s people and name hold together', () => {
+    const activities = [
+      window(0, 15, { title: 'Quayside Playhouse: offer', program: 'Writing pad' }),
+      window(15, 25, { kind: 'mail', title: 'Ladders', people: ['maud@quayside-playhouse.example'] }),
+    ];
+    expect(dayWith(new Likeness(), ...activities)).toHaveLength(2);
+    expect(dayWith(likenessIn(book), ...activities)).toHaveLength(1);
+  });
+
+  it('hears nothing in the studio’s own name and addresses', () => {
+    const lesson: Lesson = { job: 'rig', features: ['word saltmere', 'person hello@saltmere.example'] };
+    const own = window(0, 30, { kind: 'mail', title: 'Saltmere', people: ['hello@saltmere.example'] });
+    const offerOf = (likeness: Likeness) => likeness.guess(featuresOfSubject(subjectOf(own)))[0]!.reasons;
+    const others: Lesson = { job: 'quay', features: ['word quay'] };
+    expect(offerOf(new Likeness([lesson, others]))).not.toEqual([]);
+    expect(offerOf(likenessIn(book, [lesson, others]))).toEqual([]);
+    expect(likenessIn(book).isShared('person hello@saltmere.example')).toBe(true);
   });
 
   it('is open again where it was given from another workspace with no job', () => {
@@ -262,8 +310,8 @@ describe('what is offered of a day', () => {
     columns.add(activity);
     const options = { settings: captureDefaults, zone, rules: new RuleBook([]), placings: [placing] };
     const { stretches } = formStretches(columns, options)[0]!;
-    expect(offerDay(stretches, new Likeness(), book, zone)[0]!.offer?.outcome).toMatchObject({ projectId: PROJECT });
-    const elsewhere = offerDay(stretches, new Likeness(), { ...book, workspaceId: 'other' }, zone)[0]!;
+    expect(offerDay(stretches, likenessIn(book), zone)[0]!.offer?.outcome).toMatchObject({ projectId: PROJECT });
+    const elsewhere = offerDay(stretches, likenessIn({ ...book, workspaceId: 'other' }), zone)[0]!;
     expect([elsewhere.offer, elsewhere.stretch.outcome?.act]).toEqual([null, 'place']);
     // What was handed over tells of no job, and is never offered as one.
     expect(lessonsOf([{ ...placing, features: ['word plot'] }])).toEqual([]);

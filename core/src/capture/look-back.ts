@@ -1,6 +1,6 @@
 import { weekdayOf, type Zone } from '../time/day';
 import type { Stretch } from './stretch';
-import { wordsOf } from './features';
+import { wordsOf } from './words';
 import { byHour, type WeightGroup } from './habits';
 import { documentName } from './subject';
 

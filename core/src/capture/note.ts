@@ -1,9 +1,20 @@
-import { digitsOf } from '../entries/proposal';
+import { dialled, waysToDial } from '../entries/telephone';
+import type { Contact } from '../model/records';
 import type { Evidence } from './stretch';
 import { documentName, type Subject } from './subject';
 
-/** How people are called: by address or number, in lower case. */
+/** How people are called: by address, by number in each way of dialling it, or by what members are called, in lower case. */
 export type Names = ReadonlyMap<string, string>;
+
+/** What contacts and members are called, wherever they are met. @param country whose numbers are meant where one names none */
+export function namesOf(contacts: readonly Contact[], members: readonly string[], country: string): Names {
+  const names = new Map<string, string>();
+  for (const { email, telephone, name } of contacts) {
+    for (const key of [email.toLowerCase(), ...waysToDial(telephone, country)]) if (key !== '') names.set(key, name);
+  }
+  for (const name of members) names.set(name.toLowerCase(), name);
+  return names;
+}
 
 const PARTS = 2;
 
@@ -62,10 +73,11 @@ function say(subject: Subject, names: Names, titles: boolean): string {
 
 /** Programs that show pages: what their windows are called is no document. */
 const BROWSER = /chrom(?:e|ium)|firefox|safari|\bedge\b|browser/i;
+export const isBrowser = (program: string): boolean => BROWSER.test(program);
 
 /** The document that a window's title names before its program: "Orchid novel chapter 3 – Writing pad". */
 function documentInTitle({ kind, title, program }: Subject): string {
-  if (kind !== 'window' || program === '' || BROWSER.test(program)) return '';
+  if (kind !== 'window' || program === '' || isBrowser(program)) return '';
   const found = /^(.+) [-–—|·] (.+?)$/.exec(title);
   if (!found) return '';
   const [, named = '', shown = ''] = found;
@@ -75,9 +87,29 @@ function documentInTitle({ kind, title, program }: Subject): string {
   return /[@:/\\]|^(?:untitled|unnamed|new document|inbox)\b/i.test(named) ? '' : documentName(named.trim());
 }
 
+/** Shorter words stand in sentences by chance. */
+const LEAST_TOLD = 4;
+
+/**
+ * Whether a sentence says something of what was seen: the document by its name, who took part, or what a page or mail is about. That is
+ * what leaves this browser with an entry.
+ */
+export function isToldIn(note: string, subject: Subject, names: Names): boolean {
+  const said = note.toLowerCase();
+  const about = subject.title.split(/ [-–—|·] /)[0]!;
+  const told = [
+    subject.file ? documentName(subject.file) : '',
+    documentInTitle(subject),
+    subject.file ? '' : about,
+    subject.thread,
+    ...subject.people.flatMap((each) => [each, nameOf(each, names)]),
+  ];
+  return told.some((each) => each.trim().length >= LEAST_TOLD && said.includes(each.trim().toLowerCase()));
+}
+
 /** "stage@quayside-playhouse.example" is called as contacts say, or by its address without the domain. */
 export function nameOf(person: string, names: Names): string {
-  const known = names.get(person) ?? names.get(digitsOf(person));
+  const known = names.get(person) ?? names.get(dialled(person));
   if (known) return known;
   const local = person.includes('@') ? person.slice(0, person.indexOf('@')) : person;
   return local

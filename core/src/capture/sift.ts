@@ -1,12 +1,12 @@
-import { contactOf, proposeJob } from '../entries/proposal';
-import type { Client, Contact, Project } from '../model/records';
 import { overlapOf, type Interval } from '../time/interval';
 import type { Zone } from '../time/day';
 import { aroundFeature, featuresOf, sayFeature, type Feature } from './features';
 import type { Guess, Lesson, Likeness } from './likeness';
-import { noteFor, type Names, type SentenceSources } from './note';
+import { jobKeyOf, outcomeOf, placeOn } from './job-key';
+import { projectOfMark, type Leads, type SiftBook } from './leads';
+import { isToldIn, noteFor, type SentenceSources } from './note';
 import type { Placing } from './placing';
-import type { Outcome, PlaceOutcome } from './rules/rule';
+import type { Outcome } from './rules/rule';
 import type { Stretch } from './stretch';
 
 /** What is likely of a stretch that nothing was said of. */
@@ -24,52 +24,13 @@ export interface SiftRow {
   offer: Offer | null;
   /** The sentence for the client: the person's, the rule's, or one made of the evidence. */
   note: string;
+  /** Of its evidence, in order, what the sentence says something of: that goes out with the entry, and nothing else. */
+  told: boolean[];
   /** What it looks like, kept with what is decided about it. */
   features: Feature[];
   /** Milliseconds of it that are recorded elsewhere, too. */
   overlap: number;
 }
-
-export interface SiftBook {
-  workspaceId: string;
-  clients: readonly Client[];
-  projects: readonly Project[];
-  contacts: readonly Contact[];
-  names: Names;
-}
-
-/** The same text for the same job in the same workspace: what likeness learns. */
-export function jobKeyOf(outcome: Outcome): string {
-  if (outcome.act !== 'place') return outcome.act;
-  const { workspaceId, projectId, taskId, unlisted, serviceId } = outcome;
-  return JSON.stringify([workspaceId, projectId, taskId, unlisted, serviceId]);
-}
-
-export function outcomeOf(key: string): Outcome | null {
-  if (key === 'private' || key === 'not work') return { act: key };
-  if (!key.startsWith('[')) return null;
-  const [workspaceId, projectId, taskId, unlisted, serviceId] = JSON.parse(key) as string[];
-  return placeOn({
-    workspaceId: workspaceId!,
-    projectId: projectId!,
-    taskId: taskId!,
-    unlisted: unlisted!,
-    serviceId: serviceId!,
-  });
-}
-
-/** An outcome that places, with nothing else said. */
-export const placeOn = (
-  job: Pick<PlaceOutcome, 'workspaceId' | 'projectId' | 'taskId'> & Partial<PlaceOutcome>,
-): PlaceOutcome => ({
-  unlisted: '',
-  serviceId: null,
-  note: '',
-  billable: 100,
-  openedForId: null,
-  ...job,
-  act: 'place',
-});
 
 /** Only handed to a workspace, with no job said. */
 const isWithoutJob = (outcome: Outcome): boolean =>
@@ -86,11 +47,12 @@ export const lessonsOf = (placings: readonly Placing[]): Lesson[] =>
 export function offerDay(
   stretches: readonly Stretch[],
   likeness: Likeness,
-  book: SiftBook,
   zone: Zone,
   taken: readonly Interval[] = [],
   sources?: SentenceSources,
 ): SiftRow[] {
+  const { leads } = likeness;
+  const { book } = leads;
   const open = new Set(
     book.projects
       .filter((each) => !each.finished && !book.clients.find((client) => client.id === each.clientId)?.archived)
@@ -101,19 +63,21 @@ export function offerDay(
   const likeliest = own.map((stretch): Guess | null =>
     stretch.outcome
       ? { job: jobKeyOf(stretch.outcome), confidence: 1, reasons: [] }
-      : (likeness.guess(featuresOf(stretch, zone), 1)[0] ?? null),
+      : (likeness.guess(featuresOf(stretch, zone, leads), 1)[0] ?? null),
   );
   return own.map((stretch, at) => {
-    const features = featuresAmong(own, likeliest, at, zone);
+    const features = featuresAmong(own, likeliest, at, zone, leads);
     const offer = stretch.outcome
       ? null
-      : (answeredBy(stretch, likeness, book, open) ?? likely(features, likeness, book, open) ?? named(stretch, book));
+      : (answeredBy(stretch, likeness, open) ?? likely(stretch, features, likeness, open) ?? named(stretch, leads));
     const placed = stretch.outcome?.act === 'place' ? stretch.outcome.note : '';
+    const note = stretch.placing?.note || placed || noteFor(stretch.evidence, leads.names, sources);
     return {
       stretch,
       offer,
       features,
-      note: stretch.placing?.note || placed || noteFor(stretch.evidence, book.names, sources),
+      note,
+      told: stretch.evidence.map(({ subject }) => isToldIn(note, subject, leads.names)),
       overlap: stretch.spans.reduce(
         (sum, span) => sum + taken.reduce((all, each) => all + overlapOf(span, each), 0),
         0,
@@ -132,6 +96,7 @@ export function featuresAmong(
   likeliest: readonly (Pick<Guess, 'job' | 'confidence'> | null)[],
   at: number,
   zone: Zone,
+  leads: Leads | null = null,
 ): Feature[] {
   const { spans } = stretches[at]!;
   const [before, after] = [likeliest[at - 1], likeliest[at + 1]];
@@ -144,7 +109,7 @@ export function featuresAmong(
     const apart = stretches[at + 1]!.spans[0]!.start - spans.at(-1)!.end;
     around.push(aroundFeature('after', after.job, apart, after.confidence));
   }
-  return featuresOf(stretches[at]!, zone, around);
+  return featuresOf(stretches[at]!, zone, leads, around);
 }
 
 /** Given to this workspace from another, with no job said: open to be placed here. */
@@ -155,11 +120,14 @@ const isOnlyGiven = ({ outcome }: Stretch, { workspaceId }: SiftBook): boolean =
 const LEAST = 0.25;
 
 function likely(
+  stretch: Stretch,
   features: readonly Feature[],
   likeness: Likeness,
-  { workspaceId }: SiftBook,
   open: ReadonlySet<string>,
 ): Offer | null {
+  // How sure a guess is was not measured before anything was learned.
+  if (likeness.lessons === 0) return null;
+  const { workspaceId } = likeness.leads.book;
   for (const guess of likeness.guess(features, 5)) {
     const outcome = outcomeOf(guess.job);
     if (!outcome || guess.confidence < LEAST) continue;
@@ -167,17 +135,27 @@ function likely(
       outcome.act !== 'place' ||
       (outcome.workspaceId === workspaceId && (outcome.projectId === null || open.has(outcome.projectId)));
     if (!here) continue;
-    return { outcome, confidence: guess.confidence, reasons: guess.reasons.map(sayFeature) };
+    const reasons = guess.reasons.map((mark) => whyNamed(mark, stretch, likeness.leads) ?? sayFeature(mark));
+    return { outcome, confidence: guess.confidence, reasons };
   }
   return null;
 }
 
+/** What in a stretch names the project of a mark, in words; null where it is another kind of mark. */
+function whyNamed(mark: string, { evidence }: Stretch, leads: Leads): string | null {
+  const project = projectOfMark(mark);
+  if (!project) return null;
+  const found = evidence.map(({ subject }) => leads.of(subject));
+  return found.find((lead) => lead?.projectIds.includes(project.projectId))?.why ?? 'it is named there';
+}
+
 /** Of what began with somebody who was never placed before: the one project that this contact answers for. */
-function answeredBy(stretch: Stretch, likeness: Likeness, book: SiftBook, open: ReadonlySet<string>): Offer | null {
+function answeredBy(stretch: Stretch, likeness: Likeness, open: ReadonlySet<string>): Offer | null {
   const [first] = stretch.evidence;
+  const { book, finder } = likeness.leads;
   for (const person of first?.subject.people ?? []) {
-    if (likeness.isKnown(`person ${person}`)) continue;
-    const contact = contactOf(person, book.contacts);
+    if (likeness.isKnown(`person ${likeness.leads.personOf(person)}`)) continue;
+    const contact = finder.contactOf(person);
     const own = contact?.projectIds?.filter((id) => open.has(id)) ?? [];
     if (!contact || own.length !== 1) continue;
     const project = book.projects.find((each) => each.id === own[0])!;
@@ -191,15 +169,14 @@ function answeredBy(stretch: Stretch, likeness: Likeness, book: SiftBook, open: 
 }
 
 /** Before anything was learned: a job that its words or people name. */
-function named(stretch: Stretch, book: SiftBook): Offer | null {
+function named(stretch: Stretch, leads: Leads): Offer | null {
   for (const { subject } of stretch.evidence.slice(0, 12)) {
-    const title = [subject.thread || subject.title, subject.file].join(' ');
-    const found = proposeJob({ title, guests: subject.people }, book);
-    if (found) {
+    const lead = leads.of(subject);
+    if (lead) {
       return {
-        outcome: placeOn({ workspaceId: book.workspaceId, projectId: found.projectId, taskId: null }),
+        outcome: placeOn({ workspaceId: leads.book.workspaceId, projectId: lead.projectIds[0]!, taskId: null }),
         confidence: null,
-        reasons: [found.why],
+        reasons: [lead.why],
       };
     }
   }

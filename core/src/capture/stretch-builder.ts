@@ -136,7 +136,7 @@ class StretchBuilder {
   /** What follows closely and is likely of the same job is one stretch, although nothing in it is the same. */
   #joined(forms: readonly Segment[], stretches: Stretch[], finish: (form: Segment) => Stretch): Stretch[] {
     const { likeness, settings, zone } = this.#options;
-    if (!likeness || likeness.lessons === 0) return stretches;
+    if (!likeness) return stretches;
     const order = forms.map((form, at) => ({ form, stretch: stretches[at]! }));
     order.sort((a, b) => a.stretch.spans[0]!.start - b.stretch.spans[0]!.start);
     // By job the form that was met last, with what it grew by.
@@ -144,7 +144,7 @@ class StretchBuilder {
     const kept: { form: Segment; stretch: Stretch; grown: boolean }[] = [];
     for (const { form, stretch } of order) {
       const free = !form.placing && !form.ruled;
-      const [guess]: Guess[] = free ? likeness.guess(featuresOf(stretch, zone), 1) : [];
+      const [guess]: Guess[] = free ? likeness.guess(featuresOf(stretch, zone, likeness.leads), 1) : [];
       const job = guess && guess.confidence >= SURE ? guess.job : null;
       const last = job === null ? undefined : open.get(job);
       if (last && form.pieces[0]!.start - endOf(last.form) <= settings.gap * MINUTE) {

@@ -1,3 +1,4 @@
+import { withoutSigns } from '../entries/telephone';
 import { cleaned, type About, type ActivityKind } from './activity';
 
 /** What an activity was about, told once however often it was seen. */
@@ -89,7 +90,7 @@ function keysOf(subject: Subject): string[] {
   if (subject.thread) keys.push(`thread ${subject.thread}`);
   const folder = tellingFolder(subject.folder);
   if (folder) keys.push(`folder ${folder.toLowerCase()}`);
-  for (const person of subject.people) keys.push(`person ${person}`);
+  for (const person of subject.people) keys.push(`person ${withoutSigns(person)}`);
   if (subject.site) keys.push(`site ${subject.site}`);
   // Nothing else to go by: the title itself.
   if (keys.length === 0) return [`title ${subject.program.toLowerCase()} ${subject.title.toLowerCase()}`];

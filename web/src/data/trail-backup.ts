@@ -47,7 +47,7 @@ export async function endTrailBackup(): Promise<void> {
 
 /** Changes when anything of the trail does that is worth a backup. */
 async function markOf(): Promise<string> {
-  const few = [trail.placings, trail.rules, trail.settings, trail.switches, trail.openedFor];
+  const few = [trail.placings, trail.rules, trail.settings, trail.switches, trail.openedFor, trail.meant];
   const [count, last, ...rest] = await Promise.all([
     trail.activities.count(),
     trail.activities.orderBy('from').last(),

@@ -6,7 +6,7 @@ import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import { trail } from './trail';
 
-type TrailTable = 'placings' | 'rules' | 'switches' | 'openedFor';
+type TrailTable = 'placings' | 'rules' | 'switches' | 'openedFor' | 'meant';
 type Key = string | [string, number];
 
 /** Rows to put and keys to delete, by table. */
@@ -23,8 +23,10 @@ const MOST = 50;
 let last = 0;
 
 const keyOf = (table: TrailTable, row: object): Key => {
-  const { file, at, id } = row as { file: string; at: number; id: string };
-  return table === 'switches' ? [file, at] : table === 'openedFor' ? file : id;
+  const { file, at, id, title } = row as { file: string; at: number; id: string; title: string };
+  if (table === 'switches') return [file, at];
+  if (table === 'openedFor') return file;
+  return table === 'meant' ? title : id;
 };
 
 /** Changes the trail in one piece, and remembers how it was. */

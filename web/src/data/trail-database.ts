@@ -11,6 +11,12 @@ export interface DocumentOpenedFor {
   openedForId: string;
 }
 
+/** Which of several files a window's title means, as the person said. */
+export interface MeantFile {
+  title: string;
+  file: string;
+}
+
 /** Times in which nothing was recorded, as the person wished; the last one may be open. */
 export interface Pause {
   from: number;
@@ -72,6 +78,7 @@ export class TrailDatabase extends Dexie {
   rules!: EntityTable<PlacingRule, 'id'>;
   switches!: Table<Switch, [string, number]>;
   openedFor!: EntityTable<DocumentOpenedFor, 'file'>;
+  meant!: EntityTable<MeantFile, 'title'>;
   settings!: EntityTable<Setting, 'key'>;
   backup!: Table<TrailBackup | ToRemove, string>;
   own!: Table<OwnRow, string>;

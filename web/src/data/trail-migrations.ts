@@ -51,6 +51,8 @@ export const trailMigrations: readonly TrailMigration[] = [
   { version: 4, stores: { backup: 'key' } },
   // What opens sealed lines, when the trail was wiped, and which devices were heard: of this browser alone, in no backup.
   { version: 5, stores: { own: 'key', devices: 'device' } },
+  // Which of several files a title means, as the person said.
+  { version: 6, stores: { meant: 'title' } },
 ];
 
 function renameOpenedFor(outcome: { purposeId?: unknown; openedForId?: unknown }): void {

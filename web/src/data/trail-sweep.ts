@@ -16,24 +16,29 @@ export async function deleteFromTrail(sweep: Sweep): Promise<number> {
   const end = Math.max(...spans.map((each) => each.end));
   const device = `cut-${crypto.randomUUID()}`;
   let seq = 0;
-  return trail.transaction('rw', [trail.activities, trail.placings, trail.settings, trail.backup], async () => {
-    const near = await trail.activities
-      .where('from')
-      .between(start - DAY, end)
-      .toArray();
-    const activities = sweptActivities(near, sweep, () => ({ device, seq: ++seq }));
-    await trail.activities.bulkDelete(activities.gone.map((each) => [each.device, each.seq]));
-    await trail.activities.bulkPut(activities.changed);
-    if (only === null) {
-      const placings = sweptPlacings(await trail.placings.toArray(), spans);
-      await trail.placings.bulkDelete(placings.gone.map((each) => each.id));
-      await trail.placings.bulkPut(placings.changed);
-      const pauses = [...(await readPauses()), ...spans.map((each) => ({ from: each.start, to: each.end }))];
-      // An open pause stays the last one, by which it is ended.
-      pauses.sort((a, b) => Number(a.to === null) - Number(b.to === null));
-      await trail.settings.put({ key: 'pauses', value: pauses.slice(-200) });
-    }
-    await outdateBackup();
-    return activities.gone.length;
-  });
+  return trail.transaction(
+    'rw',
+    [trail.activities, trail.placings, trail.settings, trail.backup, trail.meant],
+    async () => {
+      const near = await trail.activities
+        .where('from')
+        .between(start - DAY, end)
+        .toArray();
+      const activities = sweptActivities(near, sweep, () => ({ device, seq: ++seq }));
+      await trail.activities.bulkDelete(activities.gone.map((each) => [each.device, each.seq]));
+      await trail.activities.bulkPut(activities.changed);
+      if (only === null) {
+        const placings = sweptPlacings(await trail.placings.toArray(), spans);
+        await trail.placings.bulkDelete(placings.gone.map((each) => each.id));
+        await trail.placings.bulkPut(placings.changed);
+        const pauses = [...(await readPauses()), ...spans.map((each) => ({ from: each.start, to: each.end }))];
+        // An open pause stays the last one, by which it is ended.
+        pauses.sort((a, b) => Number(a.to === null) - Number(b.to === null));
+        await trail.settings.put({ key: 'pauses', value: pauses.slice(-200) });
+      }
+      await trail.meant.bulkDelete(activities.gone.flatMap(({ title }) => (title ? [title] : [])));
+      await outdateBackup();
+      return activities.gone.length;
+    },
+  );
 }

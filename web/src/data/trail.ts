@@ -198,7 +198,7 @@ export async function forgetOld(now: number): Promise<void> {
  */
 export async function wipeTrail(all: boolean): Promise<void> {
   await trail.transaction('rw', trail.tables, async () => {
-    const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.openedFor];
+    const tables: Table[] = [trail.activities, trail.placings, trail.switches, trail.openedFor, trail.meant];
     const { paused } = await readSettings();
     const pauses = await readPauses();
     for (const table of all ? [...tables, trail.rules, trail.settings] : tables) await table.clear();
@@ -217,7 +217,7 @@ export async function wipeTrail(all: boolean): Promise<void> {
 export function useTrailVersion(start: number, end: number): string | undefined {
   const read = async () => {
     const activities = trail.activities.where('from').between(start - DAY, end);
-    const [count, last, placings, rules, settings, switches, openedFor] = await Promise.all([
+    const [count, last, placings, rules, settings, switches, openedFor, meant] = await Promise.all([
       activities.count(),
       trail.activities
         .where('from')
@@ -228,9 +228,10 @@ export function useTrailVersion(start: number, end: number): string | undefined 
       trail.settings.toArray(),
       trail.switches.count(),
       trail.openedFor.toArray(),
+      trail.meant.toArray(),
     ]);
     // Placings are few and small; their contents tell whether anything changed.
-    return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, openedFor]);
+    return JSON.stringify([count, last?.seq, last?.to, placings, rules, settings, switches, openedFor, meant]);
   };
   return useLiveQuery(() => trail.transaction('r', trail.tables, read), [start, end]);
 }

@@ -155,11 +155,12 @@ export function runKey<Event extends AnyKeyboardEvent>(event: Event, handlers: K
   return false;
 }
 
-/** Whether keys belong to what is being typed, or to a window that is open. */
+/** Whether keys belong to what is being typed, or to a window that is open. A closed list takes letters, but nothing with Ctrl. */
 const isTyping = (event: KeyboardEvent): boolean =>
   event.target instanceof HTMLElement &&
   event.target.closest(
-    'input:not([type=checkbox]), textarea, [contenteditable], [role=combobox], [role=listbox], [role=dialog]',
+    'input:not([type=checkbox]), textarea, [contenteditable], [role=listbox], [role=dialog]' +
+      (event.ctrlKey || event.metaKey ? '' : ', [role=combobox]'),
   ) !== null;
 
 /** Keys of a screen, wherever the focus is on it, unless something is being typed. */

@@ -10,3 +10,4 @@ export function captureWork(): Remote<CaptureWork> {
 }
 
 export type { BehindRow, LookBackQuery, Looked, Minute, RuleEffect, SiftDay } from './capture.worker';
+export type { PlacedDocument, UnclearTitle } from './trail-documents';

@@ -1,13 +1,14 @@
 import {
   attentionOf,
   behindRow,
+  documentFamilies,
   documentTimes,
   featuresOf,
   formStretches,
   habitsOf,
-  hasSoundTimes,
   heatMap,
   inOrder,
+  Leads,
   jobKeyOf,
   lessonsOf,
   Likeness,
@@ -48,6 +49,14 @@ import {
 import { readActivityLines, type LinesRead } from '@half-penny/formats/activity';
 import { expose } from 'comlink';
 import { deviceOfFile, keepActivities, readSettings, trail } from '../data/trail';
+import {
+  columnsOf,
+  placeOf,
+  placesOfFiles,
+  type PlacedDocument,
+  type Unclear,
+  type UnclearTitle,
+} from './trail-documents';
 
 // Activity becomes stretches here, off the page: reading the trail, weighing rules, learning from what was placed.
 
@@ -70,8 +79,11 @@ export interface SiftDay {
   hidden: number;
 }
 
+/** Days, as they are formed for a workspace. */
+export type Range = Pick<SiftQuery, 'from' | 'to' | 'zone' | 'book'>;
+
 /** What one looks back on. */
-export interface LookBackQuery extends Pick<SiftQuery, 'from' | 'to' | 'zone'> {
+export interface LookBackQuery extends Range {
   /** Only what is on this project, "not work" or "not placed"; everything where null. */
   only: string | null;
 }
@@ -121,23 +133,12 @@ export interface RuleEffect {
   examples: { name: string; seen: number }[];
 }
 
-const DAY_MS = 86_400_000;
 const MOST_SHOWN = 200;
-
-async function columnsOf(bounds: Interval): Promise<TrailArrays> {
-  const rows = await trail.activities
-    .where('from')
-    .between(bounds.start - DAY_MS, bounds.end)
-    .toArray();
-  const columns = new TrailArrays();
-  // What was kept with impossible times before they were refused never keeps a day from being shown.
-  for (const row of rows) if (hasSoundTimes(row)) columns.add(row);
-  return columns;
-}
 
 async function formed(
   bounds: Interval,
   zone: Zone,
+  book?: SiftBook,
   taken: readonly Interval[] = [],
   rules?: readonly PlacingRule[],
 ): Promise<{ days: DayOfStretches[]; likeness: Likeness }> {
@@ -147,7 +148,7 @@ async function formed(
     trail.placings.toArray(),
     trail.rules.toArray(),
   ]);
-  const likeness = new Likeness(lessonsOf(placings));
+  const likeness = new Likeness(lessonsOf(placings), new Leads(book, zone, settings.ownAddresses));
   const days = formStretches(columns, {
     settings,
     zone,
@@ -221,15 +222,15 @@ const work = {
   async sift(query: SiftQuery): Promise<SiftDay[]> {
     const { zone, book, taken, covered } = query;
     const bounds = boundsOf(query);
-    const { days, likeness } = await formed(bounds, zone, covered ? [] : taken);
+    const { days, likeness } = await formed(bounds, zone, book, covered ? [] : taken);
     const { sentencesFromTitles: titles, ownAddresses: own } = await readSettings();
-    const whole = covered ? days : (await formed(bounds, zone)).days;
+    const whole = covered ? days : (await formed(bounds, zone, book)).days;
     return whole.map(({ day }) => {
       const ownDay = days.find((each) => each.day === day);
       const hidden = covered ? 0 : seenIn(whole.filter((each) => each.day === day)) - seenIn(ownDay ? [ownDay] : []);
       return {
         day,
-        rows: ownDay ? offerDay(ownDay.stretches, likeness, book, zone, taken, { titles, own }) : [],
+        rows: ownDay ? offerDay(ownDay.stretches, likeness, zone, taken, { titles, own }) : [],
         away: ownDay?.away ?? [],
         hidden: Math.max(0, hidden / 1000),
       };
@@ -237,13 +238,13 @@ const work = {
   },
 
   /** Time by what it was spent on, over all that was seen, whatever was recorded. */
-  async lookBack({ from, to, zone, only }: LookBackQuery, groups: readonly WeightGroup[]): Promise<Looked> {
+  async lookBack({ from, to, zone, book, only }: LookBackQuery, groups: readonly WeightGroup[]): Promise<Looked> {
     const length = daysBetween(from, to) + 1;
     const before =
       length === 1
         ? { from: addDays(from, -USUAL_DAYS), to: addDays(from, -1) }
         : { from: addDays(from, -length), to: addDays(from, -1) };
-    const { days } = await formed(boundsOf({ from: before.from, to, zone }), zone);
+    const { days } = await formed(boundsOf({ from: before.from, to, zone }), zone, book);
     const shown = days.flatMap((day) => day.stretches).filter((each) => each.outcome?.act !== 'private');
     const isWanted = (stretch: Stretch) => only === null || narrowKeyOf(stretch) === only;
     const everything = shown.filter((each) => each.day >= from);
@@ -284,8 +285,8 @@ const work = {
   },
 
   /** The stretches that a row of a list is made of, latest first. */
-  async behindRow({ from, to, zone, only }: LookBackQuery, by: LookingAt, key: string): Promise<BehindRow[]> {
-    const { days } = await formed(boundsOf({ from, to, zone }), zone);
+  async behindRow({ from, to, zone, book, only }: LookBackQuery, by: LookingAt, key: string): Promise<BehindRow[]> {
+    const { days } = await formed(boundsOf({ from, to, zone }), zone, book);
     const stretches = days
       .flatMap((day) => day.stretches)
       .filter((each) => each.outcome?.act !== 'private' && (only === null || narrowKeyOf(each) === only));
@@ -350,7 +351,19 @@ const work = {
     });
   },
 
-  /** In view, hands on, kept and the clock of every document of some days. */
+  /** Documents under all their names, each with where most of its time was placed, and titles that may mean several files. */
+  async documentsOf(range: Range): Promise<{ documents: PlacedDocument[]; unclear: UnclearTitle[] }> {
+    const unclear: Unclear = new Map();
+    await columnsOf(boundsOf(range), unclear);
+    const [times, { days }] = [await work.documents(range), await formed(boundsOf(range), range.zone, range.book)];
+    const placed = placesOfFiles(days.flatMap((day) => day.stretches));
+    return {
+      documents: documentFamilies(times).map((each) => ({ ...each, placed: placeOf(each, placed) })),
+      unclear: [...unclear.values()].filter(({ seen }) => seen > 0).sort((a, b) => b.seen - a.seen),
+    };
+  },
+
+  /** In view, hands on, kept and the clock of every file of some days. */
   async documents(range: Pick<SiftQuery, 'from' | 'to' | 'zone'>): Promise<DocumentTime[]> {
     const bounds = boundsOf(range);
     const [columns, settings, switches] = await Promise.all([
@@ -369,7 +382,7 @@ const work = {
   async effect(rule: PlacingRule, rules: readonly PlacingRule[], bounds: Interval, zone: Zone): Promise<RuleEffect> {
     const always = { ...rule, since: 0 };
     const others = rules.filter((each) => each.id !== rule.id);
-    const { days } = await formed(bounds, zone, [], [...others, always]);
+    const { days } = await formed(bounds, zone, undefined, [], [...others, always]);
     const effect: RuleEffect = { seen: 0, stretches: 0, takes: [], examples: [] };
     const takes = new Map<string, number>();
     const examples = new Map<string, number>();
@@ -414,24 +427,25 @@ const work = {
   },
 
   /** A stretch that is not placed by hand, to be given to a job. */
-  async stretchOf(
-    range: Pick<SiftQuery, 'from' | 'to' | 'zone'>,
-    id: string,
-  ): Promise<Pick<Placing, 'day' | 'spans' | 'features'>[]> {
-    const { days } = await formed(boundsOf(range), range.zone);
+  async stretchOf(range: Range, id: string): Promise<Pick<Placing, 'day' | 'spans' | 'features'>[]> {
+    const { days, likeness } = await formed(boundsOf(range), range.zone, range.book);
     return days
       .flatMap((day) => day.stretches)
       .filter((stretch) => stretch.id === id && !stretch.placing?.outcome)
-      .map((stretch) => ({ day: stretch.day, spans: stretch.spans, features: featuresOf(stretch, range.zone) }));
+      .map((stretch) => ({
+        day: stretch.day,
+        spans: stretch.spans,
+        features: featuresOf(stretch, range.zone, likeness.leads),
+      }));
   },
 
   /** Stretches of some days, not decided yet, of which most is of one of these: to be given to a job once. */
   async mostlyOf(
-    range: Pick<SiftQuery, 'from' | 'to' | 'zone'>,
+    range: Range,
     by: LookingAt,
     keys: readonly string[],
   ): Promise<Pick<Placing, 'day' | 'spans' | 'features'>[]> {
-    const { days } = await formed(boundsOf(range), range.zone);
+    const { days, likeness } = await formed(boundsOf(range), range.zone, range.book);
     const wanted = new Set(keys);
     return days
       .flatMap((day) => day.stretches)
@@ -440,7 +454,11 @@ const work = {
         const shares = timeBy([stretch], by, () => '');
         return shares.reduce((sum, each) => (wanted.has(each.key) ? sum + each.seen : sum), 0) * 2 > stretch.seen;
       })
-      .map((stretch) => ({ day: stretch.day, spans: stretch.spans, features: featuresOf(stretch, range.zone) }));
+      .map((stretch) => ({
+        day: stretch.day,
+        spans: stretch.spans,
+        features: featuresOf(stretch, range.zone, likeness.leads),
+      }));
   },
 };
 export type CaptureWork = typeof work;

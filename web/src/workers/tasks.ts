@@ -66,6 +66,12 @@ export const makeInvoicePdf = (
     api.invoice(invoice, logo, receipts, marks),
   );
 
+/** Makes a statement of account's PDF. */
+export const makeAccountPdf = (...of: Parameters<PdfWork['account']>) =>
+  inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
+    api.account(...of),
+  );
+
 /** Makes a report's PDF, alone or behind an invoice. */
 export const makeReportPdf = (...of: Parameters<PdfWork['report']>) =>
   inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>

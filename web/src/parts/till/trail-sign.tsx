@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
+import { siftBookOf } from '../sift-book';
 import { useAppSelector } from '../../state/store';
 import { captureWork } from '../../workers/capture';
 import { worthOfLoose } from './loose-worth';
@@ -49,13 +50,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       ...entries.filter((each) => each.stretchIds.length === 0).flatMap((each) => each.spans),
       ...(startedAt !== null && now > startedAt ? [{ start: startedAt, end: now }] : []),
     ];
-    const book = {
-      workspaceId: workspace.id,
-      clients: pricer.book.clients,
-      projects: pricer.book.projects,
-      contacts: pricer.book.contacts,
-      names: new Map<string, string>(),
-    };
+    const book = siftBookOf(pricer, workspace.id);
     const range = { from: today, to: today, zone: member.zone };
     const asked = Promise.all([
       captureWork().sift({ ...range, taken, covered: false, book }),

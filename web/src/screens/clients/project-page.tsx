@@ -2,10 +2,11 @@ import type { Pricer } from '@half-penny/core/billing';
 import { tallyCurrency } from '@half-penny/core/costing';
 import { whyClosed } from '@half-penny/core/entries';
 import type { Project } from '@half-penny/core/model';
-import { useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useProjectMoney } from '../../data/project-money';
+import { useMember } from '../../data/queries';
 import { useTallies, useWorkRows } from '../../data/work';
 import { Button } from '../../parts/button';
 import { Loading, NotThere, Page, Section } from '../../parts/page';
@@ -24,6 +25,9 @@ import { projectWorking } from './project-working';
 import { Projects } from './projects';
 import { LogTime, RecordOn } from './record-on';
 import { Tasks } from './tasks';
+
+// It asks the trail, which no project needs to be shown.
+const KnownBy = lazy(() => import('./known-by'));
 
 /** One project: its tasks and parts with what they come to, its budget, and what its hours sell for. */
 export default function ProjectPage() {
@@ -48,6 +52,7 @@ interface SheetProps {
 function ProjectSheet({ pricer, project, part }: SheetProps) {
   const [finishing, setFinishing] = useState(false);
   const [logging, setLogging] = useState(false);
+  const member = useMember(pricer);
   const client = pricer.clientOf(project.id);
   const currency = tallyCurrency(pricer, project.id);
   const work = useWorkRows(
@@ -151,6 +156,11 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
           <Section title="Tasks">
             <Tasks {...{ pricer, project, tallies, currency }} />
           </Section>
+          {member && (
+            <Suspense fallback={<Loading />}>
+              <KnownBy {...{ project, member }} />
+            </Suspense>
+          )}
           {project.kind !== 'internal' && client && (
             <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
           )}

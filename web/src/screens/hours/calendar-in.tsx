@@ -1,7 +1,7 @@
 import { useRead } from '../../data/read';
 import type { CalendarEvent, CalendarReading } from '@half-penny/formats/calendar';
 import type { Pricer } from '@half-penny/core/billing';
-import { owedOnDay, projectJob, proposeJob } from '@half-penny/core/entries';
+import { countryOfZone, JobFinder, owedOnDay, projectJob } from '@half-penny/core/entries';
 import { type Id, type Member } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
 import { addDays, type Day } from '@half-penny/core/time';
@@ -125,10 +125,11 @@ function Events({
     },
     [events, member.id],
   );
+  const finder = useMemo(() => new JobFinder(pricer.book, countryOfZone(member.zone)), [pricer, member.zone]);
   const rows = useMemo(
     () =>
       events.map((event): EventRow => {
-        const proposal = proposeJob({ title: event.title, guests: event.guests }, pricer.book);
+        const proposal = finder.propose({ title: event.title, guests: event.guests });
         // An event of a whole day is as long as the day that is owed.
         const whole = () => owedOnDay(member, event.day, absences ?? []) || pricer.book.workspace.daySeconds;
         const chosen = jobs.get(event.source);
@@ -139,7 +140,7 @@ function Events({
           seconds: event.seconds ?? whole(),
         };
       }),
-    [events, pricer, member, absences, jobs],
+    [events, finder, pricer, member, absences, jobs],
   );
   const selected = useMemo(
     () => new Set(rows.map((row) => row.event.source).filter((source) => !left.has(source))),

@@ -5,6 +5,8 @@ import { agedPicture, budgetPicture, owedByAge, toBillByAge, type SmallPicture }
 import { addDays, type Day } from '@half-penny/core/time';
 import { useMemo } from 'react';
 import { useInvoices, useToBill } from '../../data/billing';
+import { useSession } from '../../data/session';
+import { siftBookOf } from '../../parts/sift-book';
 import { useAll } from '../../data/read';
 import { useLookBack } from '../../data/use-look-back';
 import { useStandings, useWorkRows } from '../../data/work';
@@ -19,6 +21,8 @@ export function useStandingPictures(
   member: Member | undefined,
   today: Day,
 ): ReadonlyMap<string, SmallPicture | null> {
+  const { entry } = useSession();
+  const book = useMemo(() => pricer && siftBookOf(pricer, entry.id), [pricer, entry.id]);
   const invoices = useInvoices();
   const toBill = useToBill(pricer, 'every client');
   const budgets = useAll('budgets');
@@ -32,6 +36,7 @@ export function useStandingPictures(
     today,
     member?.zone ?? pricer?.book.workspace.zone ?? 'UTC',
     pricer?.book.workspace.weights ?? NO_WEIGHTS,
+    book,
   );
   return useMemo(() => {
     const pictures = new Map<string, SmallPicture | null>();

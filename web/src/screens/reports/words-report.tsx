@@ -5,6 +5,7 @@ import { useLookBack } from '../../data/use-look-back';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
 import { useRange } from '../../parts/range';
+import { useSiftBook } from '../../parts/sift-book';
 import type { StandingProps } from './standing-page';
 import { TakeOutTable } from './table-out';
 
@@ -16,7 +17,7 @@ export function WordsReport({ pricer, today }: StandingProps) {
   const member = useMember(pricer);
   const { from, to, field } = useRange(today);
   const zone = member?.zone ?? pricer.book.workspace.zone;
-  const looked = useLookBack(from, to, zone, pricer.book.workspace.weights);
+  const looked = useLookBack(from, to, zone, pricer.book.workspace.weights, useSiftBook(pricer));
   if (!looked) return <Loading />;
   const rows = looked.by.word;
   const most = rows[0]?.seen ?? 1;

@@ -36,16 +36,17 @@ describe('what was seen, in words', () => {
 
   it('is one line a thing, however it was met', () => {
     const file = '/work/rig/plot-4.lgp';
-    const lines = gathered([
+    const evidence = [
       seen({ kind: 'window', program: 'Plotting desk', title: 'plot-4.lgp', file }, 20, 3),
       seen({ kind: 'kept', program: 'Plotting desk', file }, 0, 2),
       seen({ kind: 'window', program: 'Browser', title: 'Hire list - Browser' }, 5),
       seen({ kind: 'window', program: 'Post', title: 'Hire list - Post' }, 4),
-    ]);
-    expect(lines.map((each) => [nameOfEvidence(each), each.seen / 60_000, each.times])).toEqual([
-      ['plot-4.lgp', 20, 5],
-      ['Hire list', 5, 1],
-      ['Hire list', 4, 1],
+    ];
+    const lines = gathered({ stretch: { evidence } as SiftRow['stretch'], told: [false, true, false, false] });
+    expect(lines.map((each) => [nameOfEvidence(each), each.seen / 60_000, each.times, each.told])).toEqual([
+      ['plot-4.lgp', 20, 5, true],
+      ['Hire list', 5, 1, false],
+      ['Hire list', 4, 1, false],
     ]);
   });
 

@@ -12,14 +12,18 @@ export function nameOfEvidence({ subject }: Pick<Evidence, 'subject'>): string {
   return title || subject.people.join(', ') || subject.site || subject.program || 'something without a name';
 }
 
+/** A line of what was seen, and whether the sentence for the client says something of it. */
+export type SeenLine = Evidence & { told: boolean };
+
 /** Evidence of the same thing, such as a file's opening, its windows and its saves, as one line. */
-export function gathered(evidence: readonly Evidence[]): Evidence[] {
-  const lines = new Map<string, Evidence>();
-  for (const each of evidence) {
+export function gathered({ stretch: { evidence }, told }: Pick<SiftRow, 'stretch' | 'told'>): SeenLine[] {
+  const lines = new Map<string, SeenLine>();
+  evidence.forEach((each, at) => {
     const key = `${nameOfEvidence(each)} ${each.subject.file ? '' : each.subject.program}`;
-    const line = lines.get(key);
-    lines.set(key, line ? { ...line, seen: line.seen + each.seen, times: line.times + each.times } : each);
-  }
+    const line = lines.get(key) ?? { ...each, seen: 0, times: 0, told: false };
+    const sum = { seen: line.seen + each.seen, times: line.times + each.times, told: line.told || told[at]! };
+    lines.set(key, { ...line, ...sum });
+  });
   return [...lines.values()];
 }
 

@@ -1,16 +1,9 @@
 import type { Pricer } from '@half-penny/core/billing';
-import {
-  catchesAll,
-  placeOn,
-  readSentence,
-  writeSentence,
-  type Outcome,
-  type PlacingRule,
-} from '@half-penny/core/capture';
+import { catchesAll, placeOn, readSentence, type Outcome, type PlacingRule } from '@half-penny/core/capture';
 import { noJob } from '@half-penny/core/entries';
 import { type Member } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { useSession } from '../../data/session';
 import { useRules } from '../../data/trail';
 import { useTrailChanges } from '../../data/trail-changes';
@@ -20,13 +13,10 @@ import { TextField } from '../../parts/field';
 import { SelectField } from '../../parts/select';
 import { JobPicker } from '../../parts/job-picker';
 import { useSubmit } from '../../parts/use-submit';
-import { captureWork, type RuleEffect } from '../../workers/capture';
-import { minutesOf, showOutcome } from './evidence';
+import { RuleEffectLines, useRuleEffect } from '../../parts/rule-effect';
+import { showOutcome } from './evidence';
 import type { NewRule } from './new-rule';
 import { CheckBox } from '../../parts/check';
-
-const DAYS = 90;
-const DAY_MS = 86_400_000;
 
 const acts = [
   ['place', 'place it on a job'],
@@ -69,7 +59,7 @@ export function RuleDialog({
           on: rule.before?.on ?? true,
         }
       : null;
-  const effect = useEffect90(made, rules, member.zone);
+  const effect = useRuleEffect(made, rules, member.zone);
   const { fault, submit } = useSubmit(async () => {
     const when = readSentence(sentence);
     if (then.act === 'place' && then.projectId === null && then.unlisted === '')
@@ -79,10 +69,6 @@ export function RuleDialog({
   });
   const setPlace = (fields: Partial<Extract<Outcome, { act: 'place' }>>) =>
     then.act === 'place' && setThen({ ...then, ...fields });
-  const nameOfRule = (id: string) => {
-    const other = rules?.find((each) => each.id === id);
-    return other ? writeSentence(other.when) : 'a rule';
-  };
   return (
     <Dialog
       open
@@ -178,27 +164,7 @@ export function RuleDialog({
             <p className="text-attention">This rule catches everything that no rule before it does.</p>
           )}
           {effect ? (
-            <>
-              <p>
-                In the last {DAYS} days it would have matched <b>{minutesOf(effect.seen)}</b> in {effect.stretches}{' '}
-                {effect.stretches === 1 ? 'stretch' : 'stretches'}.
-              </p>
-              {effect.examples.length > 0 && (
-                <ul aria-label="What it would have matched" className="my-1 max-w-xl text-soft">
-                  {effect.examples.map((each) => (
-                    <li key={each.name} className="flex justify-between gap-4 border-b border-rule py-0.5">
-                      <span className="written min-w-0 truncate">{each.name}</span>
-                      <span className="font-mono whitespace-nowrap">{minutesOf(each.seen)}</span>
-                    </li>
-                  ))}
-                </ul>
-              )}
-              {effect.takes.map((each) => (
-                <p key={each.ruleId} className="written text-attention">
-                  {minutesOf(each.seen)} of it would otherwise go by: {nameOfRule(each.ruleId)}
-                </p>
-              ))}
-            </>
+            <RuleEffectLines {...{ effect, rules: rules ?? [] }} />
           ) : (
             <p className="text-soft">{'fault' in read ? 'The sentence cannot be read yet.' : 'Looking back…'}</p>
           )}
@@ -220,35 +186,4 @@ function tryRead(sentence: string): { when: PlacingRule['when'] } | { fault: str
   } catch (thrown) {
     return { fault: wordsOf(thrown) };
   }
-}
-
-/** What a rule would have matched, a moment after it was last changed. */
-function useEffect90(
-  rule: PlacingRule | null,
-  rules: readonly PlacingRule[] | undefined,
-  zone: string,
-): RuleEffect | null {
-  const [effect, setEffect] = useState<RuleEffect | null>(null);
-  const key = rule && rules ? JSON.stringify([rule.id, rule.order, rule.when, rules]) : null;
-  useEffect(() => {
-    setEffect(null);
-    if (key === null) return;
-    let left = false;
-    const waiting = setTimeout(() => {
-      const now = Date.now();
-      const bounds = { start: now - DAYS * DAY_MS, end: now };
-      captureWork()
-        .effect(rule!, rules!, bounds, zone)
-        .then(
-          (found) => !left && setEffect(found),
-          () => undefined,
-        );
-    }, 300);
-    return () => {
-      left = true;
-      clearTimeout(waiting);
-    };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what it depends on stands in the key
-  }, [key, zone]);
-  return effect;
 }

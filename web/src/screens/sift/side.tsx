@@ -21,7 +21,7 @@ const MOST = 14;
 export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
   const { row, posted } = line;
   const { stretch } = row;
-  const all = gathered(stretch.evidence);
+  const all = gathered(row);
   const shown = all.slice(0, MOST);
   return (
     <div className="flex flex-col gap-4">
@@ -33,6 +33,7 @@ export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
             <li key={index} className="flex gap-3 border-b border-rule py-1">
               <span className="written min-w-0 flex-1 [overflow-wrap:anywhere]">
                 {nameOfEvidence(each)}
+                {each.told && <span className="ml-2 text-xs font-semibold text-money">in the sentence</span>}
                 <span className="block text-xs text-soft">
                   {[each.subject.program, each.subject.site, each.subject.people[0]].filter(Boolean).join(' · ')}
                 </span>
@@ -43,6 +44,11 @@ export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
             </li>
           ))}
         </ul>
+        <p className="pt-1 text-xs text-soft">
+          {all.some((each) => each.told)
+            ? 'What is marked goes out with the sentence; nothing else of it leaves this browser.'
+            : 'Nothing of it stands in the sentence, and nothing of it leaves this browser.'}
+        </p>
         {all.length > MOST && <p className="pt-1 text-xs text-soft">and {all.length - MOST} more</p>}
         {stretch.spans.length > 1 && (
           <p className="pt-2 text-xs text-soft">

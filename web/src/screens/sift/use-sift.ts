@@ -1,7 +1,6 @@
 import { useTimer } from '../../data/book';
 import { worthOf, type PricedEntry, type Pricer } from '@half-penny/core/billing';
 import type { PlaceOutcome, SiftRow } from '@half-penny/core/capture';
-import { digitsOf } from '@half-penny/core/entries';
 import { blankEntry } from '@half-penny/core/entries';
 import { type Entry, type Member } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
@@ -10,6 +9,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useEntriesOfRange } from '../../data/queries';
 import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
+import { useSiftBook } from '../../parts/sift-book';
 import { useAppSelector } from '../../state/store';
 import { captureWork, type SiftDay } from '../../workers/capture';
 
@@ -41,6 +41,7 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
   const { entry: workspace } = useSession();
   const entries = useEntriesOfRange(member.id, from, to);
   const timer = useTimer();
+  const book = useSiftBook(pricer);
   const bounds = useMemo(
     () => ({ start: boundsOfDay(from, member.zone).start, end: boundsOfDay(to, member.zone).end }),
     [from, to, member.zone],
@@ -51,17 +52,8 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
   const runningFrom = timer && timer.memberId === member.id ? timer.startedAt : null;
   useEffect(() => {
     if (version === undefined || !entries || timer === undefined) return;
-    const { contacts } = pricer.book;
     let left = false;
     const range = `${from} ${to}`;
-    const names = new Map(
-      contacts.flatMap((contact) => [
-        [contact.email.toLowerCase(), contact.name] as const,
-        [digitsOf(contact.telephone), contact.name] as const,
-      ]),
-    );
-    names.delete('');
-    for (const each of pricer.book.members) names.set(each.name.toLowerCase(), each.name);
     const taken = [
       ...entries.filter((each) => each.stretchIds.length === 0).flatMap((each) => each.spans),
       ...(runningFrom !== null ? [{ start: runningFrom, end: Math.max(runningFrom + 1, minute * 60_000) }] : []),
@@ -73,20 +65,14 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
         zone: member.zone,
         taken,
         covered,
-        book: {
-          workspaceId: workspace.id,
-          clients: pricer.book.clients,
-          projects: pricer.book.projects,
-          contacts,
-          names,
-        },
+        book,
       })
       .then(
         (days) => !left && setState({ range, days, fault: null }),
         (thrown: unknown) => !left && setState({ range, days: [], fault: wordsOf(thrown) }),
       );
     return () => void (left = true);
-  }, [version, entries, timer, runningFrom, minute, from, to, covered, member.zone, pricer, workspace.id]);
+  }, [version, entries, timer, runningFrom, minute, from, to, covered, member.zone, book]);
   return useMemo(
     // Those of another day are not shown under this one's name.
     () =>

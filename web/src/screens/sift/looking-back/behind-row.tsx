@@ -21,14 +21,14 @@ interface BehindRowProps {
 /** What a row is made of: the stretches it was in, each of which leads to its day. */
 export function BehindRow({ pricer, query, by, row, onClose }: BehindRowProps) {
   const [rows, setRows] = useState<Row[]>();
-  const { from, to, zone, only } = query;
+  const { from, to, zone, book, only } = query;
   useEffect(() => {
     let left = false;
     void captureWork()
-      .behindRow({ from, to, zone, only }, by, row.key)
+      .behindRow({ from, to, zone, book, only }, by, row.key)
       .then((found) => !left && setRows(found));
     return () => void (left = true);
-  }, [from, to, zone, only, by, row.key]);
+  }, [from, to, zone, book, only, by, row.key]);
   return (
     <Dialog title={row.name} open onClose={onClose}>
       {!rows ? (

@@ -1,5 +1,5 @@
-import { lookingAt, nameOf as nameOfPerson, type LookingAt, type Share } from '@half-penny/core/capture';
-import { digitsOf, noJob, projectJob, type Job } from '@half-penny/core/entries';
+import { lookingAt, nameOf as nameOfPerson, namesOf, type LookingAt, type Share } from '@half-penny/core/capture';
+import { countryOfZone, noJob, projectJob, type Job } from '@half-penny/core/entries';
 import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
 import { GripVertical } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -12,6 +12,7 @@ import { JobPicker } from '../../../parts/job-picker';
 import { Ledger, type Column } from '../../../parts/ledger';
 import { Loading, Section } from '../../../parts/page';
 import { useRange } from '../../../parts/range';
+import { useSiftBook } from '../../../parts/sift-book';
 import { SelectField } from '../../../parts/select';
 import { minutesOf } from '../evidence';
 import { ruleFor, type NewRule } from '../new-rule';
@@ -47,7 +48,8 @@ type Dragged = { kind: 'row'; key: string; name: string } | { kind: 'stretch'; i
 /** Where the time went: day by day in small, by job and whatever else, against the time before, and when it counts most. */
 export default function LookingBackPart({ pricer, member, today }: PartProps) {
   const { from, to, field } = useRange(today);
-  const giving = useGiving();
+  const book = useSiftBook(pricer);
+  const giving = useGiving(book);
   const rules = useRules();
   const likely = useLikelyJobs(pricer);
   const [by, setBy] = useState<LookingAt>('job');
@@ -59,17 +61,10 @@ export default function LookingBackPart({ pricer, member, today }: PartProps) {
   const { contacts, workspace: studio } = pricer.book;
   const { weights } = studio;
   const { zone } = member;
-  const looked = useLookBack(from, to, zone, weights, only);
+  const looked = useLookBack(from, to, zone, weights, book, only);
   // A press is no drag: a few pixels tell them apart.
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const people = useMemo(() => {
-    const map = new Map<string, string>();
-    for (const each of contacts) {
-      if (each.email) map.set(each.email.toLowerCase(), each.name);
-      if (digitsOf(each.telephone)) map.set(digitsOf(each.telephone), each.name);
-    }
-    return map;
-  }, [contacts]);
+  const people = useMemo(() => namesOf(contacts, [], countryOfZone(zone)), [contacts, zone]);
   if (!looked || !rules) return <Loading />;
   const show = (key: string): string => {
     if (by === 'person') return `${nameOfPerson(key, people)} · ${key}`;
@@ -241,7 +236,12 @@ export default function LookingBackPart({ pricer, member, today }: PartProps) {
       <HoursByWeekday heat={looked.heat} />
       <WeightGroups {...{ pricer, looked, weights }} />
       {opened && (
-        <BehindRow {...{ pricer, by }} query={{ from, to, zone, only }} row={opened} onClose={() => setOpened(null)} />
+        <BehindRow
+          {...{ pricer, by }}
+          query={{ from, to, zone, book, only }}
+          row={opened}
+          onClose={() => setOpened(null)}
+        />
       )}
       {rule && <RuleDialog {...{ pricer, member }} rule={rule} onClose={() => setRule(null)} />}
     </DndContext>

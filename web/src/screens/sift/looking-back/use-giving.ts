@@ -1,4 +1,4 @@
-import { placeOn, type LookingAt, type PlacingRule } from '@half-penny/core/capture';
+import { placeOn, type LookingAt, type PlacingRule, type SiftBook } from '@half-penny/core/capture';
 import type { Job } from '@half-penny/core/entries';
 import type { Day, Zone } from '@half-penny/core/time';
 import { newId } from '../../../data/registry';
@@ -17,7 +17,7 @@ interface Period {
 type Found = Awaited<ReturnType<ReturnType<typeof captureWork>['mostlyOf']>>;
 
 /** Giving what one sees to a job: for good by rules, once by placing what is loose, or a stretch by itself. Each can be undone. */
-export function useGiving() {
+export function useGiving(book: SiftBook) {
   const { entry: workspace } = useSession();
   const change = useTrailChanges();
   const outcomeOf = (job: Job) => placeOn({ ...job, workspaceId: workspace.id });
@@ -45,10 +45,10 @@ export function useGiving() {
     },
     /** Places what is loose and mostly of these rows. */
     once: async (period: Period, by: LookingAt, keys: readonly string[], job: Job) =>
-      place(await captureWork().mostlyOf(period, by, keys), job),
+      place(await captureWork().mostlyOf({ ...period, book }, by, keys), job),
     /** Places one stretch of a day. */
     stretch: async (day: Day, zone: Zone, id: string, job: Job) =>
-      place(await captureWork().stretchOf({ from: day, to: day, zone }, id), job),
+      place(await captureWork().stretchOf({ from: day, to: day, zone, book }, id), job),
   };
 }
 

@@ -1,0 +1,20 @@
+import type { Pricer } from '@half-penny/core/billing';
+import type { SiftBook } from '@half-penny/core/capture';
+import { useMemo } from 'react';
+import { useSession } from '../data/session';
+
+/** What the trail is held against of this workspace. */
+export const siftBookOf = ({ book }: Pricer, workspaceId: string): SiftBook => ({
+  workspaceId,
+  clients: book.clients,
+  projects: book.projects,
+  contacts: book.contacts,
+  members: book.members.map((each) => each.name),
+  studio: { name: book.workspace.name, email: book.workspace.email },
+});
+
+/** The same for the workspace that is open. */
+export function useSiftBook(pricer: Pricer): SiftBook {
+  const { entry } = useSession();
+  return useMemo(() => siftBookOf(pricer, entry.id), [pricer, entry.id]);
+}
