@@ -1,7 +1,6 @@
 import {
   byWhen,
   computeDraft,
-  draftInSlices,
   freeze,
   newAllocation,
   newDraft,
@@ -18,7 +17,6 @@ import { PDFDocument, StandardFonts } from '@cantoo/pdf-lib';
 import { count, median, note, report } from './measure';
 
 const SOURCES = count(20_000, 1000);
-const FRAME = 1000 / 60;
 const DAY = '2026-11-30';
 const LINES = count(200, 20);
 
@@ -30,27 +28,8 @@ export async function benchBilling(): Promise<void> {
   for (const condense of ['cost code', 'item'] as const) {
     const input = sources(store, pricer, client.id);
     const invoice = { ...newDraft(client, { id: 'draft', createdAt: 0 }), condense };
-    const slices: number[] = [];
-    for (let run = 0; run < 8; run++) {
-      const work = draftInSlices(pricer, { invoice, ...input, day: DAY });
-      let longest = 0;
-      for (let done = false; !done;) {
-        const start = performance.now();
-        done = work.next().done ?? false;
-        longest = Math.max(longest, performance.now() - start);
-      }
-      if (run >= 3) slices.push(longest);
-    }
-    slices.sort((a, b) => a - b);
     const whole = await median(5, () => computeDraft(pricer, { invoice, ...input, day: DAY }));
     note(`Draft from ${SOURCES} sources, ${condense}: ${Math.round(whole)} ms in all`);
-    report(
-      `Its longest slice without a pause, ${condense}`,
-      slices[Math.floor(slices.length / 2)]!,
-      'one frame',
-      FRAME,
-      1,
-    );
   }
   await benchPdf(store, pricer, client.id);
 }

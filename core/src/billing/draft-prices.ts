@@ -7,17 +7,16 @@ import { amountOfPieces, percentOf, scaledWithMarkup, withMarkup } from '../mone
 import { shareOut, shareSigned } from '../money/share';
 import { emptyLine, type DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
-import { SLICE } from './slices';
 
 // What a line comes to once all that it holds is on it, and what each source has of that.
 
-/** Computes a line's amount, cost and markup once all that it holds is on it; with a pause now and then, as a line may hold thousands. */
-export function* priceLine(
+/** Computes a line's amount, cost and markup once all that it holds is on it. */
+export function priceLine(
   pricer: Pricer,
   invoice: Invoice,
   line: DraftLine,
   percentOfTax: (taxId: Id | null) => Decimal,
-): Generator<void, void> {
+): void {
   const { amountRounding } = pricer.book.workspace;
   const deal = invoice.deals.find((each) => line.key === `deal ${each.id}`);
   line.taxId = taxOfLine(invoice, line);
@@ -49,7 +48,7 @@ export function* priceLine(
     line.unitPrice = plainPrice(Math.abs(line.gross), invoice.currency);
     line.quantity = line.gross < 0 ? '-1' : '1';
   }
-  line.cost = yield* costOfLine(pricer, line, invoice.currency);
+  line.cost = costOfLine(pricer, line, invoice.currency);
   line.markup = markupOfLine(line, markups);
   applyDiscount(invoice, line, amountRounding);
 }
@@ -82,12 +81,10 @@ function taxOfLine(invoice: Invoice, line: DraftLine): Id | null {
   return own === undefined ? line.taxId : own || null;
 }
 
-function* costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Generator<void, Minor | null> {
+function costOfLine(pricer: Pricer, line: DraftLine, currency: CurrencyCode): Minor | null {
   let sum = 0;
-  let count = 0;
   // Of the length as it is billed, so that cost, markup and price side by side hold.
   for (const { entry, billed } of line.sources) {
-    if (++count % SLICE === 0) yield;
     const cost = pricer.costIn(entry.memberId, entry.day, billed, currency);
     if (cost === null) return null;
     sum += cost;

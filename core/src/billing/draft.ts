@@ -32,7 +32,6 @@ import {
 } from './lines';
 import { emptyLine, type DraftLine } from './draft-line';
 import { byHand, priceLine } from './draft-prices';
-import { SLICE, sortedInSlices } from './slices';
 import type { Price, Pricer } from './pricer';
 import { remainingLengths } from './remaining';
 import type { Reservation } from './sources';
@@ -100,23 +99,11 @@ export const newAllocation = (fields: Pick<Allocation, 'id' | 'invoiceId'> & Par
  * hours × price, or cost × markup, rounded once. Nothing of this is stored until the invoice is issued.
  */
 export function computeDraft(pricer: Pricer, input: DraftInput): Draft {
-  const slices = draftInSlices(pricer, input);
-  for (;;) {
-    const step = slices.next();
-    if (step.done) return step.value;
-  }
-}
-
-/**
- * {@link computeDraft} a slice at a time: whoever steps through it can let others work in between, so that a draft from tens of thousands
- * of sources never holds up a page for longer than a slice.
- */
-export function* draftInSlices(pricer: Pricer, input: DraftInput): Generator<void, Draft> {
   const { invoice, allocations, day } = input;
   const lines = new Lines(pricer, invoice);
-  const unpriced = yield* putTime(pricer, input, lines);
-  const unpricedCharges = yield* putCharges(pricer, input, lines);
-  const sorted = yield* lines.finished();
+  const unpriced = putTime(pricer, input, lines);
+  const unpricedCharges = putCharges(pricer, input, lines);
+  const sorted = lines.finished();
   const { taxMethod, amountRounding } = pricer.book.workspace;
   const taxes = pricer.book.taxes.map(({ id, name, ...tax }) => ({
     id,
@@ -124,18 +111,11 @@ export function* draftInSlices(pricer: Pricer, input: DraftInput): Generator<voi
     percent: percentOn(tax, invoice.taxPoint ?? day),
   }));
   const percentOfTax = (taxId: Id | null) => taxes.find((each) => each.id === taxId)?.percent ?? '0';
-  for (let index = 0; index < sorted.length; index++) {
-    yield* priceLine(pricer, invoice, sorted[index]!, percentOfTax);
-    if (index % SLICE === SLICE - 1) yield;
-  }
-  yield;
-  const itemByItem = allocations.length === 0 ? 0 : yield* lines.itemByItem();
-  yield;
+  for (const line of sorted) priceLine(pricer, invoice, line, percentOfTax);
+  const itemByItem = allocations.length === 0 ? 0 : lines.itemByItem();
   const all = arranged(invoice, [...sorted, ...byHand(pricer, invoice, percentOfTax)]);
-  yield;
   const net = all.reduce((sum, line) => addExact(sum, line.amount), 0);
   const { allowance, fault } = allowanceOf(invoice, net, amountRounding);
-  yield;
   const { inclusive } = invoice;
   const totals = totalsOf(all, taxes, taxMethod, { allowance, inclusive, lineRule: amountRounding });
   const deductions = deductionsOf(pricer, invoice, totals, input.deposits ?? []);
@@ -164,30 +144,21 @@ const fromSources = (pricer: Pricer, lines: readonly DraftLine[]): Minor =>
   }, 0);
 
 /** Puts the draft's entries onto lines; returns those that have no price. */
-function* putTime(
+function putTime(
   pricer: Pricer,
   { invoice, entries, allocations, mates = [], takings = [] }: DraftInput,
   lines: Lines,
-): Generator<void, Entry[]> {
-  const sorted = yield* sortedInSlices(entries, byWhen);
-  yield;
-  const reserved = yield* reservedIn(allocations);
-  const recorded: Seconds[] = [];
-  for (const entry of sorted) {
-    recorded.push(reserved.secondsOf(entry.id, recorded.length));
-    if (recorded.length % SLICE === 0) yield;
-  }
-  yield;
+): Entry[] {
+  const sorted = inOrder(entries, byWhen);
+  const reserved = new Reserved(allocations);
+  const recorded = sorted.map((entry, index) => reserved.secondsOf(entry.id, index));
   const remaining = remainingLengths(pricer, [...sorted, ...mates], takings, allocations);
   const billed = sorted.map((entry) => remaining.get(entry.id)!.drafted.billed);
-  yield;
   const unpriced: Entry[] = [];
   const slots = new Slots(pricer.tree);
   // Where nothing on it is priced or condensed in a way of its own, entries of one job and day share what they need.
   const plain = !reserved.special && Object.keys(invoice.ways).length === 0;
-  for (let index = 0; index < sorted.length; index++) {
-    if (index % SLICE === SLICE - 1) yield;
-    const entry = sorted[index]!;
+  for (const [index, entry] of sorted.entries()) {
     const own = plain ? undefined : reserved.of(entry.id);
     const slot = slots.of(entry);
     let line: DraftLine | undefined;
@@ -224,32 +195,30 @@ function* putTime(
 }
 
 /** Puts the draft's costs and agreed amounts onto lines; returns those that have no price. */
-function* putCharges(
-  pricer: Pricer,
-  { allocations, rows = noCharges }: DraftInput,
-  lines: Lines,
-): Generator<void, Charge[]> {
+function putCharges(pricer: Pricer, { allocations, rows = noCharges }: DraftInput, lines: Lines): Charge[] {
   const unpriced: Charge[] = [];
   const charges = new Charges(pricer, rows);
   const costLines = new Map(rows.costLines.map((row) => [row.id, row]));
   const agreed = new Map(rows.agreed.map((row) => [row.id, row]));
   const found: Charge[] = [];
-  let count = 0;
   for (const { costLineId, agreedId, part, markup } of allocations) {
-    if (++count % SLICE === 0) yield;
     const line = costLineId === null ? undefined : costLines.get(costLineId);
     const row = agreedId === null ? undefined : agreed.get(agreedId);
     const charge = line ? charges.ofLine(line, part, markup) : row ? charges.ofAgreed(row, part) : null;
     if (charge) found.push(charge);
   }
-  const sorted = yield* sortedInSlices(found, byDay);
-  yield;
-  for (const [index, charge] of sorted.entries()) {
-    if (index % SLICE === SLICE - 1) yield;
+  const sorted = found.sort(byDay);
+  for (const charge of sorted) {
     if (charge.fault !== null) unpriced.push(charge);
     else lines.forCharge(charge).charges.push(charge);
   }
   return unpriced;
+}
+
+/** A list in order; itself where it stands so already, as it mostly does. */
+function inOrder<T>(list: readonly T[], compare: (a: T, b: T) => number): readonly T[] {
+  for (let at = 1; at < list.length; at++) if (compare(list[at - 1]!, list[at]!) > 0) return list.toSorted(compare);
+  return list;
 }
 
 const byDay = (a: Charge, b: Charge): number =>
@@ -310,25 +279,17 @@ class Lines {
   }
 
   /** All lines: single items in the order they happened, condensed ones by what they say. */
-  *finished(): Generator<void, DraftLine[]> {
+  finished(): DraftLine[] {
     const made = [...this.#lines.values()];
-    const texts = new Map<DraftLine, string>();
-    for (const each of made) {
-      texts.set(each.line, this.#usualText(each));
-      if (texts.size % SLICE === SLICE - 1) yield;
-    }
-    yield;
+    const texts = new Map(made.map((each) => [each.line, this.#usualText(each)]));
     const condensed: DraftLine[] = [];
     const single: DraftLine[] = [];
-    for (let index = 0; index < made.length; index++) {
-      if (index % SLICE === SLICE - 1) yield;
-      const { line, way } = made[index]!;
+    for (const { line, way } of made) {
       const written = this.#invoice.texts[line.key];
       line.written = written !== undefined;
       line.text = written ?? texts.get(line)!;
       (way.way === 'item' ? single : condensed).push(line);
     }
-    yield;
     condensed.sort(
       (a, b) => texts.get(a)!.localeCompare(texts.get(b)!) || (b.price?.scaled ?? 0) - (a.price?.scaled ?? 0),
     );
@@ -336,16 +297,12 @@ class Lines {
   }
 
   /** What all sources come to when each is rounded by itself. */
-  *itemByItem(): Generator<void, Minor> {
+  itemByItem(): Minor {
     let sum = 0;
-    let count = 0;
     for (const { line } of this.#lines.values()) {
-      // One line may hold all of them.
       for (const { billed, price } of line.sources) {
-        if (++count % SLICE === 0) yield;
         if (price) sum += this.#pricer.amount(billed, price);
       }
-      if (++count % SLICE === 0) yield;
       for (const charge of line.charges) sum += charge.amount;
     }
     return sum;
@@ -433,16 +390,6 @@ function deductionsOf(pricer: Pricer, invoice: Invoice, totals: Totals, deposits
   return [...paid, { kind: 'retention', depositId: null, text, amount: held, dueDay: invoice.retentionDue }];
 }
 
-/** Looks through what a draft holds, with pauses. */
-function* reservedIn(allocations: readonly Allocation[]): Generator<void, Reserved> {
-  for (let index = 0; index < allocations.length; index++) {
-    if (index % SLICE === SLICE - 1) yield;
-    const { markup, dealId } = allocations[index]!;
-    if (markup !== null || dealId !== null) return new Reserved(allocations, true);
-  }
-  return new Reserved(allocations, false);
-}
-
 /** What a draft holds of each entry. */
 class Reserved {
   readonly #allocations: readonly Allocation[];
@@ -450,9 +397,9 @@ class Reserved {
   /** Whether any of it is priced in a way of its own. */
   readonly special: boolean;
 
-  constructor(allocations: readonly Allocation[], special: boolean) {
+  constructor(allocations: readonly Allocation[]) {
     this.#allocations = allocations;
-    this.special = special;
+    this.special = allocations.some(({ markup, dealId }) => markup !== null || dealId !== null);
   }
 
   of(entryId: Id): Allocation | undefined {

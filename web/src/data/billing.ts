@@ -1,20 +1,18 @@
 import { type Reader } from '@half-penny/core/engine';
 import { useRead } from './read';
-import { addExact } from '@half-penny/core/money';
 import {
   invoicedParts,
-  readSources,
   toBill,
   type ChargeRows,
-  type InvoiceSources,
   type InvoiceBalance,
   type Pricer,
   type Reservation,
   type ToBill,
 } from '@half-penny/core/billing';
 import type { ProjectMoneyRows } from '@half-penny/core/costing';
-import type { Adjustment, Allocation, Deposit, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
+import type { Adjustment, Allocation, Entry, Id, Invoice } from '@half-penny/core/model';
 import { useMemo } from 'react';
+import { readInvoice, type InvoiceRecords } from './invoice-records';
 import { useSession } from './session';
 import { unsettledIn } from './unsettled';
 
@@ -120,56 +118,9 @@ export function useToBill(pricer: Pricer | undefined, whose: Whose): ToBill[] | 
   );
 }
 
-export interface InvoiceRecords extends InvoiceBalance, InvoiceSources {
-  invoice: Invoice;
-  payments: Payment[];
-  credits: Invoice[];
-  allocations: Allocation[];
-  /** Deposits of its client. */
-  deposits: Deposit[];
-  /** What is deducted of those on other invoices. */
-  usedElsewhere: ReadonlyMap<Id, number>;
-}
-
 /** An invoice with what stands on it; null when there is none. */
-export function useInvoice(id: Id, pricer: Pricer | undefined): InvoiceRecords | null | undefined {
-  return useRead(
-    async (reader) => {
-      if (!pricer) return undefined;
-      const invoice = await reader.get('invoices', id);
-      if (!invoice) return null;
-      const [allocations, payments, credits, deposits, siblings] = await Promise.all([
-        reader.by('allocations', 'invoiceId', [id]),
-        reader.by('payments', 'invoiceId', [id]),
-        reader.by('invoices', 'ofId', [id]),
-        reader.by('deposits', 'clientId', [invoice.clientId]),
-        reader.by('invoices', 'clientId', [invoice.clientId]),
-      ]);
-      const usedElsewhere = new Map<Id, number>();
-      for (const other of siblings) {
-        if (other.id === id || other.voided) continue;
-        for (const { depositId, amount } of other.deposits) {
-          usedElsewhere.set(depositId, addExact(usedElsewhere.get(depositId) ?? 0, amount));
-        }
-      }
-      const sources = await readSources(reader, pricer, allocations);
-      const of = invoice.ofId === null ? null : await owingOf(reader, invoice.ofId);
-      return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
-    },
-    [pricer, id],
-  );
-}
-
-/** An invoice with what came in on it and what was credited of it; null when there is none. */
-async function owingOf(reader: Reader, id: Id): Promise<InvoiceBalance | null> {
-  const invoice = await reader.get('invoices', id);
-  if (!invoice) return null;
-  const [payments, credits] = await Promise.all([
-    reader.by('payments', 'invoiceId', [id]),
-    reader.by('invoices', 'ofId', [id]),
-  ]);
-  return { invoice, payments, credits };
-}
+export const useInvoice = (id: Id, pricer: Pricer | undefined): InvoiceRecords | null | undefined =>
+  useRead(async (reader) => (pricer ? readInvoice(reader, pricer, id) : undefined), [pricer, id]);
 
 /** All invoices and credit notes, newest first, with what came in on them. */
 export function useInvoices(): InvoiceBalance[] | undefined {

@@ -3,7 +3,7 @@ import { needText, readAll, type FrozenInvoice } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount, showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import type { InvoiceRecords } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';

@@ -3,7 +3,8 @@ import { Fault, type FrozenInvoice, type Invoice } from '@half-penny/core/model'
 import { readDecimal } from '@half-penny/core/money';
 import { useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useInvoices, type InvoiceRecords } from '../../data/billing';
+import { useInvoices } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { useLackingReceipts } from '../../data/costs';
 import { useToday } from '../../data/queries';
 import { newId } from '../../data/registry';
@@ -31,11 +32,11 @@ interface DraftPageProps {
 
 /** A draft: its lines and what stands on each, how they are condensed, and the client's copy as it would be sent now. */
 export function DraftPage({ pricer, records }: DraftPageProps) {
-  const draft = useDraft(pricer, records, useToday());
+  const { draft, fault } = useDraft(pricer, records, useToday());
   if (!draft) {
     return (
       <Page title={pricer.client.get(records.invoice.clientId)!.name} aside="draft invoice">
-        <Loading />
+        {fault === null ? <Loading /> : <p role="alert">{fault}</p>}
       </Page>
     );
   }

@@ -1,7 +1,7 @@
 import { attentionOf, type Draft, type Pricer, remainingOfDeposit } from '@half-penny/core/billing';
 import { Fault, type Client, type Invoice } from '@half-penny/core/model';
 import { inStyle, plainAmount, readAmount, readDecimal, showAmount } from '@half-penny/core/money';
-import type { InvoiceRecords } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { SavedField } from '../../parts/field';

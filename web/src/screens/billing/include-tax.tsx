@@ -1,7 +1,7 @@
 import { computeDraft, type Draft, type Pricer, askedOf, netOf } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
-import type { InvoiceRecords } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';

@@ -15,7 +15,7 @@ import { Download, Printer, X } from 'lucide-react';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link } from 'react-router';
-import { type InvoiceRecords } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { useToday, usePicture } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
 import { save } from '../../data/workspaces';

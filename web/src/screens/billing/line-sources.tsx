@@ -10,7 +10,7 @@ import {
 import type { Id } from '@half-penny/core/model';
 import { bareAmount } from '@half-penny/core/money';
 import { useMemo, useState } from 'react';
-import type { InvoiceRecords } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { useLackingReceipts } from '../../data/costs';
 import { useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';

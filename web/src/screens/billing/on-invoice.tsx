@@ -2,7 +2,7 @@ import { chargeText, Charges, explainShare } from '@half-penny/core/billing';
 import type { Pricer } from '@half-penny/core/billing';
 import type { Allocation, FrozenInvoice } from '@half-penny/core/model';
 import { addExact, lessExact } from '@half-penny/core/money';
-import type { InvoiceRecords } from '../../data/billing';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { showShortestDay } from '../../parts/days';
 import { Length, Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';

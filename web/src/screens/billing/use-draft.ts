@@ -1,31 +1,33 @@
-import { computeDraft, draftInSlices, type Draft, type Pricer } from '@half-penny/core/billing';
+import { computeDraft, type Draft, type Pricer } from '@half-penny/core/billing';
 import { useEffect, useMemo, useState } from 'react';
-import type { InvoiceRecords } from '../../data/billing';
+import { wordsOf } from '../../data/in-words';
+import type { InvoiceRecords } from '../../data/invoice-records';
+import { useSession } from '../../data/session';
+import { draftInWorker, withEntries } from '../../workers/draft';
 
-/** Up to so many sources a draft is computed at once, faster than anybody could see. */
+/** Up to so many sources a draft is computed where it is shown, within a frame. */
 const AT_ONCE = 1000;
-/** Half a frame, in milliseconds: the other half is the page's. */
-const BLOCK = 8;
 
-/** A draft as it is now; a long one is computed a slice at a time, and what was there before stays until it is done. */
-export function useDraft(pricer: Pricer, records: InvoiceRecords, day: string): Draft | null {
+/** A draft as it is now, or why it could not be computed; null while a long one is being computed for the first time. */
+export type DraftNow = { draft: Draft | null; fault: string | null };
+
+/** A draft as it is now; a long one is computed off the page, and what was there before stays until it is done. */
+export function useDraft(pricer: Pricer, records: InvoiceRecords, day: string): DraftNow {
+  const { database } = useSession();
   const long = records.allocations.length > AT_ONCE;
   const short = useMemo(() => (long ? null : computeDraft(pricer, { ...records, day })), [long, pricer, records, day]);
-  const [sliced, setSliced] = useState<Draft | null>(null);
+  const [far, setFar] = useState<DraftNow>({ draft: null, fault: null });
   useEffect(() => {
     if (!long) return;
-    let stopped = false;
-    const slices = draftInSlices(pricer, { ...records, day });
-    const goOn = () => {
-      const start = performance.now();
-      while (!stopped && performance.now() - start < BLOCK) {
-        const step = slices.next();
-        if (step.done) return setSliced(step.value);
-      }
-      if (!stopped) setTimeout(goOn);
-    };
-    goOn();
-    return () => void (stopped = true);
-  }, [long, pricer, records, day]);
-  return short ?? sliced;
+    let left = false;
+    draftInWorker(database.name, records.invoice.id, day).then(
+      (sent) => {
+        const draft = left ? null : withEntries(sent, records.entries);
+        if (draft) setFar({ draft, fault: null });
+      },
+      (thrown: unknown) => !left && setFar((before) => ({ ...before, fault: wordsOf(thrown) })),
+    );
+    return () => void (left = true);
+  }, [long, database, pricer, records, day]);
+  return short ? { draft: short, fault: null } : far;
 }
