@@ -74,7 +74,7 @@ module.exports = {
       from: { path: '(^|/)core/src/', pathNot: '(\\.test\\.ts|core/src/testing/sql\\.ts)$' },
       to: {
         dependencyTypes: ['core', 'npm', 'npm-dev', 'npm-no-pkg', 'npm-unknown'],
-        pathNot: 'node_modules/(zod|temporal-polyfill|temporal-spec|@noble/hashes)/',
+        pathNot: 'node_modules/(zod|temporal-polyfill|temporal-spec|@noble/hashes|libphonenumber-js)/',
       },
     },
     {

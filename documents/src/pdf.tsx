@@ -1,3 +1,5 @@
+export { AccountPdf } from './account-pdf';
 export { fontFiles, registerFonts } from './fonts';
 export { InvoicePdf } from './invoice-pdf';
-export { ReportPdf, type ReportStudio } from './report-pdf';
+export { ReportPdf } from './report-pdf';
+export type { ReportStudio } from './sheet-head';

@@ -1,9 +1,9 @@
 import type { ReportSheet, SheetLine } from '@half-penny/core/reports';
 import type { Picture } from '@half-penny/core/model';
-import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
+import { Document, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
 import { inOrder } from './in-order';
-import { pictureAddress } from './picture';
+import { SheetFoot, SheetHead, type ReportStudio } from './sheet-head';
 
 const INK = '#13222b';
 const SOFT = '#566873';
@@ -11,26 +11,13 @@ const RULE = '#b9c7c6';
 const GROUP = '#f1f4f3';
 const COPPER = '#9b4518';
 
-/** Who a report comes from. */
-export interface ReportStudio {
-  name: string;
-  address: string;
-  email: string;
-  paper: 'A4' | 'Letter';
-}
-
 const style = StyleSheet.create({
   page: { paddingTop: 44, paddingBottom: 60, paddingHorizontal: 44, fontSize: 9, lineHeight: 1.35, color: INK },
-  head: { flexDirection: 'row', justifyContent: 'space-between', marginBottom: 18 },
-  title: { fontSize: 16, lineHeight: 1.3, fontWeight: 700 },
-  soft: { color: SOFT },
-  logo: { maxWidth: 140, maxHeight: 48, objectFit: 'contain', objectPositionX: 0, marginBottom: 6 },
   row: { flexDirection: 'row', borderBottomWidth: 0.5, borderBottomColor: RULE, paddingVertical: 3 },
   tableHead: { flexDirection: 'row', borderBottomWidth: 1, borderBottomColor: INK, paddingBottom: 3, color: SOFT },
   name: { flex: 1, paddingRight: 8 },
   total: { flexDirection: 'row', borderTopWidth: 0.8, borderTopColor: INK, paddingTop: 4, fontWeight: 700 },
   double: { borderTopWidth: 0.8, borderBottomWidth: 0.8, borderColor: COPPER, height: 2.4, marginTop: 2 },
-  foot: { position: 'absolute', color: SOFT, fontSize: 8 },
 });
 
 /** Figures beside one another on an upright page; with more it is laid on its side. */
@@ -61,30 +48,10 @@ export function ReportPdf({
         orientation={aside ? 'landscape' : 'portrait'}
         style={[style.page, { fontFamily }]}
       >
-        <Text style={[style.foot, { top, left: 44 }]} fixed>
-          {studio.name} · {sheet.title}
-        </Text>
-        <Text
-          style={[style.foot, { top, right: 44 }]}
-          fixed
-          render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`}
-        />
-        <View style={style.head}>
-          <View style={{ maxWidth: 330 }}>
-            <Text style={style.title}>{sheet.title}</Text>
-            <Text style={style.soft}>{sheet.period}</Text>
-            {sheet.note !== '' && <Text style={{ marginTop: 4 }}>{sheet.note}</Text>}
-          </View>
-          <View style={{ width: 180 }}>
-            {logo && <Image src={pictureAddress(logo)} style={style.logo} />}
-            <Text style={{ fontWeight: 700 }}>{studio.name}</Text>
-            {[...studio.address.split('\n'), studio.email].filter(Boolean).map((line, index) => (
-              <Text key={index} style={style.soft}>
-                {line}
-              </Text>
-            ))}
-          </View>
-        </View>
+        <SheetFoot studio={studio} title={sheet.title} top={top} />
+        <SheetHead {...{ studio, logo }} title={sheet.title} period={sheet.period}>
+          {sheet.note !== '' && <Text style={{ marginTop: 4 }}>{sheet.note}</Text>}
+        </SheetHead>
         <View style={style.tableHead} fixed>
           <Text style={style.name}>{sheet.levels.join(' / ')}</Text>
           {sheet.heads.map(({ label }, index) => (

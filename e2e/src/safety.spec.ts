@@ -44,7 +44,8 @@ test('a killed browser loses nothing: the timer still runs, with the right time'
   await expect(till(page).getByRole('button', { name: /Running: Lamp shelf/ })).toBeVisible();
   const before = seconds((await till(page).getByRole('timer').textContent())!);
   const at = Date.now();
-  await page.waitForTimeout(1500);
+  const running = async () => seconds((await till(page).getByRole('timer').textContent())!);
+  await expect.poll(running).toBeGreaterThan(before);
   execFileSync('pkill', ['-9', '-f', profile]);
 
   const context = await start();

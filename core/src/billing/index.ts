@@ -11,6 +11,7 @@ export * from './printed';
 export * from './one-price';
 export * from './money-path';
 export * from './standing';
+export * from './account-statement';
 export * from './remaining';
 export * from './to-bill';
 export * from './client-record';

@@ -1,2 +1,3 @@
+export * from './account';
 export * from './journal';
 export * from './register';

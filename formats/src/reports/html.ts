@@ -1,4 +1,5 @@
 import type { ReportSheet, SheetLine } from '@half-penny/core/reports';
+import { escaped, lines } from '../html';
 
 /** Who a report comes from. */
 export interface ReportHead {
@@ -8,11 +9,6 @@ export interface ReportHead {
   /** The studio's picture as a data address; none where empty. */
   logo: string;
 }
-
-const escaped = (text: string): string =>
-  text.replace(/[&<>"']/g, (sign) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' })[sign]!);
-
-const lines = (text: string): string => escaped(text).replaceAll('\n', '<br>');
 
 /** A report as one HTML page that needs nothing else: no script, no font, no address. It prints as it stands. */
 export function reportHtml(sheet: ReportSheet, head: ReportHead): string {

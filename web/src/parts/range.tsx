@@ -14,11 +14,11 @@ const ranges = {
 } as const;
 type RangeName = keyof typeof ranges;
 
-/** A period to look at, kept in the address. */
-export function useRange(today: Day): { from: Day; to: Day; field: React.ReactNode } {
+/** A period to look at, kept in the address. @param usual the one that is looked at where the address names none */
+export function useRange(today: Day, usual: RangeName = 'last-week'): { from: Day; to: Day; field: React.ReactNode } {
   const [params, setParams] = useSearchParams();
   const asked = params.get('period') ?? '';
-  const name = asked in ranges ? (asked as RangeName) : 'last-week';
+  const name = asked in ranges ? (asked as RangeName) : usual;
   const [from, to] = daysOf(name, today, params.get('from') ?? '', params.get('to') ?? '');
   const set = (period: RangeName, first: Day, last: Day) =>
     setParams(period === 'own' ? { period, from: first, to: last } : { period }, { replace: true });

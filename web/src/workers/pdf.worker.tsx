@@ -1,6 +1,7 @@
 import type { ReportSheet } from '@half-penny/core/reports';
-import { InvoicePdf, registerFonts, ReportPdf, type ReportStudio } from '@half-penny/documents/pdf';
+import { AccountPdf, InvoicePdf, registerFonts, ReportPdf, type ReportStudio } from '@half-penny/documents/pdf';
 import { appendReceipts, joinPdfs, type ReceiptPart } from '@half-penny/documents/receipts';
+import type { AccountPaper } from '@half-penny/core/billing';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { pdf } from '@react-pdf/renderer';
 import { expose } from 'comlink';
@@ -44,6 +45,9 @@ const work = {
     const whole = await appendReceipts(new Uint8Array(await alone.arrayBuffer()), parts);
     return new Blob([whole as Uint8Array<ArrayBuffer>], { type: 'application/pdf' });
   },
+
+  account: (paper: AccountPaper, logo: Picture | undefined): Promise<Blob> =>
+    pdf(<AccountPdf paper={paper} logo={logo} />).toBlob(),
 
   /** A report, with an invoice before it where one is given. */
   async report(

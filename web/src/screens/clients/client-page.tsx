@@ -11,6 +11,7 @@ import { PartsNav } from '../../parts/parts-nav';
 import { anywhere, RateCard, type Place } from '../../parts/rate-card';
 import { Slip } from '../../parts/slip';
 import { ArchiveDialog } from './archive-dialog';
+import { ClientAccount } from './client-account';
 import { ClientDetails } from './client-details';
 import { Contacts } from './contacts';
 import { Contracts } from './contracts';
@@ -49,6 +50,7 @@ const parts: readonly { path: string; name: string; of: (props: PartProps) => Re
     ),
   },
   { path: 'invoices', name: 'Invoice preferences', of: InvoicePreferences },
+  { path: 'account', name: 'Account', of: ClientAccount },
   { path: 'try', name: 'What if', of: TryTerms },
 ];
 
