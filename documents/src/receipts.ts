@@ -36,16 +36,17 @@ export async function inspectReceipt(
   name: string,
 ): Promise<{ mediaType: ReceiptType; pages: number }> {
   const said = `“${name.slice(0, 80)}”`;
-  if (bytes.length === 0) throw new Fault(`${said} is empty.`, 'receipt');
-  if (bytes.length > MOST_RECEIPT_BYTES) throw new Fault(tooLarge(name, bytes.length), 'receipt');
+  if (bytes.length === 0) throw new Fault('empty-file', `${said} is empty.`, 'receipt');
+  if (bytes.length > MOST_RECEIPT_BYTES) throw new Fault('too-large', tooLarge(name, bytes.length), 'receipt');
   const mediaType = receiptType(bytes);
   if (!mediaType) {
-    throw new Fault(`${said} is no picture and no PDF. A receipt is a PNG, a JPEG or a PDF.`, 'receipt');
+    throw new Fault('other-file', `${said} is no picture and no PDF. A receipt is a PNG, a JPEG or a PDF.`, 'receipt');
   }
   if (mediaType !== 'application/pdf') {
     const pixels = pixelsOf(bytes, mediaType);
     if (pixels !== null && pixels > MOST_PIXELS) {
       throw new Fault(
+        'too-large',
         `${said} has ${Math.round(pixels / 1_000_000)} million pixels; a receipt has at most ${MOST_PIXELS / 1_000_000} million. Save it smaller.`,
         'receipt',
       );
@@ -55,6 +56,7 @@ export async function inspectReceipt(
       await (mediaType === 'image/png' ? scratch.embedPng(bytes) : scratch.embedJpg(bytes));
     } catch {
       throw new Fault(
+        'broken-file',
         `${said} begins like a picture and cannot be read to its end. Save or photograph it again.`,
         'receipt',
       );
@@ -94,16 +96,24 @@ async function openPdf(bytes: Uint8Array, said: string): Promise<PDFDocument> {
     pdf = await PDFDocument.load(bytes, { throwOnInvalidObject: true, updateMetadata: false });
   } catch (thrown) {
     if (thrown instanceof EncryptedPDFError || isLocked(bytes)) {
-      throw new Fault(`${said} is locked with a password. Save it without one, then add it again.`, 'receipt');
+      throw new Fault(
+        'locked-file',
+        `${said} is locked with a password. Save it without one, then add it again.`,
+        'receipt',
+      );
     }
-    throw new Fault(`${said} is a broken PDF: it could not be read to its end.`, 'receipt');
+    throw new Fault('broken-file', `${said} is a broken PDF: it could not be read to its end.`, 'receipt');
   }
   if (pdf.isEncrypted)
-    throw new Fault(`${said} is locked with a password. Save it without one, then add it again.`, 'receipt');
+    throw new Fault(
+      'locked-file',
+      `${said} is locked with a password. Save it without one, then add it again.`,
+      'receipt',
+    );
   try {
     if (pdf.getPageCount() === 0) throw new Error('no pages');
   } catch {
-    throw new Fault(`${said} is a broken PDF: it has no pages.`, 'receipt');
+    throw new Fault('broken-file', `${said} is a broken PDF: it has no pages.`, 'receipt');
   }
   return pdf;
 }

@@ -10,7 +10,7 @@ import type { Reservation } from './sources';
 /** The small tables that prices depend on. */
 export async function readBook(reader: Reader): Promise<PriceBook> {
   const [workspace] = await reader.all('workspace');
-  if (!workspace) throw new Fault('This workspace has not been set up yet.');
+  if (!workspace) throw new Fault('not-set-up', 'This workspace has not been set up yet.');
   const rest = bookTables.filter((table) => table !== 'workspace');
   const rows = await Promise.all(rest.map(async (table) => [table, await reader.all(table)] as const));
   return { workspace, ...(Object.fromEntries<unknown>(rows) as Omit<PriceBook, 'workspace'>) };

@@ -65,7 +65,7 @@ export function creditNote(pricer: Pricer, input: CreditInput): Credited {
   const notes = input.notes.filter((note) => note.frozen && !note.voided).map((note) => note.frozen!);
   const backs = backsOf(input, sent);
   const lines = backs.filter((each) => each.back !== 0).map(({ line, back }) => creditLine(line, back, sent.currency));
-  if (lines.length === 0) throw new Fault('Nothing is left to credit on these lines.', 'lines');
+  if (lines.length === 0) throw new Fault('nothing-left', 'Nothing is left to credit on these lines.', 'lines');
   const groups = groupsOf(sent).map((group) => creditOfGroup(sent, group, notes, backs));
   const sum = (of: (group: GroupCredit) => Minor) => sumExact(groups.map(of));
   const [allowance, basis, tax] = [sum((each) => each.allowance), sum((each) => each.basis), sum((each) => each.tax)];
@@ -119,6 +119,7 @@ function backsOf({ notes, lines }: CreditInput, sent: FrozenInvoice): Back[] {
     if (back !== 0 && (back > 0 !== left > 0 || Math.abs(back) > Math.abs(left))) {
       const said = showAmount(left, sent.currency);
       throw new Fault(
+        'more-than-left',
         `Of “${line.text.slice(0, 60)}” ${said} is left to credit; ${showAmount(back, sent.currency)} is more.`,
         'lines',
         { key: line.key },

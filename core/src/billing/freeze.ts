@@ -1,4 +1,5 @@
 import { Fault, type FaultData } from '../faults/fault';
+import type { FaultCode } from '../faults/codes';
 import type { BankAccount, Client, FrozenInvoice, FrozenLine, Invoice, Workspace } from '../model/records';
 import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
@@ -98,9 +99,11 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
 export function readinessFaults(pricer: Pricer, draft: Draft, invoice: Invoice): Fault[] {
   const client = pricer.client.get(invoice.clientId)!;
   const faults: Fault[] = [];
-  const refuse = (message: string, path: string, data: FaultData = {}) => faults.push(new Fault(message, path, data));
+  const refuse = (code: FaultCode, message: string, path: string, data: FaultData = {}) =>
+    faults.push(new Fault(code, message, path, data));
   if (draft.unpriced.length > 0)
     refuse(
+      'no-rate',
       `${draft.unpriced.length} of its entries have no rate in ${invoice.currency}. Give the project or client a rate, or take them off.`,
       'lines',
       { entries: draft.unpriced.map((entry) => entry.id) },
@@ -108,22 +111,29 @@ export function readinessFaults(pricer: Pricer, draft: Draft, invoice: Invoice):
   const [strange] = draft.unpricedCharges;
   if (strange)
     refuse(
+      'no-rate',
       `${draft.unpricedCharges.length} of its costs have ${strange.fault} to ${invoice.currency}. Add the rate in Setup → Rates, or take them off.`,
       'lines',
       { costs: draft.unpricedCharges.map((charge) => charge.id) },
     );
-  if (draft.lines.length === 0) refuse('There is nothing on this invoice.', 'lines');
+  if (draft.lines.length === 0) refuse('empty', 'There is nothing on this invoice.', 'lines');
   if (client.purchaseOrder === 'always' && !invoice.purchaseOrder.trim())
-    refuse(`${client.name} always gives an order number. Write it on the draft before issuing it.`, 'purchaseOrder');
-  if (draft.discountFault !== null) refuse(draft.discountFault, 'allowance');
-  if (draft.totals.total < 0) refuse('This comes to less than nothing. Credit an earlier invoice instead.', 'lines');
+    refuse(
+      'lacking',
+      `${client.name} always gives an order number. Write it on the draft before issuing it.`,
+      'purchaseOrder',
+    );
+  if (draft.discountFault !== null) refuse('out-of-range', draft.discountFault, 'allowance');
+  if (draft.totals.total < 0)
+    refuse('negative', 'This comes to less than nothing. Credit an earlier invoice instead.', 'lines');
   else if (draft.payable < 0)
     refuse(
+      'negative',
       'More is deducted than is owed. Deduct less of the deposits; the rest stays for later invoices.',
       'deposits',
     );
   if (draft.totals.allowance > draft.totals.net)
-    refuse('The discount is more than what stands on the invoice.', 'allowance');
+    refuse('out-of-range', 'The discount is more than what stands on the invoice.', 'allowance');
   return [...faults, ...categoryFaults(pricer, draft)];
 }
 
@@ -138,6 +148,7 @@ function categoryFaults(pricer: Pricer, { lines, totals }: Draft): Fault[] {
     .map(
       ({ tax, category }) =>
         new Fault(
+          'tax-category',
           `${tax.name} ${tax.percent} % is of category ${category}, which bears 0 %. Give it category S in Setup, or 0 %.`,
           'taxes',
         ),
@@ -148,6 +159,7 @@ function categoryFaults(pricer: Pricer, { lines, totals }: Draft): Fault[] {
     const line = lines.find((each) => each.taxId === outside.tax.id)!;
     faults.push(
       new Fault(
+        'tax-category',
         `“${line.text.slice(0, 60)}” is outside the scope of tax and cannot stand beside lines that are not. Give it another tax, or an invoice of its own.`,
         'lines',
         { key: line.key },

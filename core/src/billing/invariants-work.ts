@@ -33,7 +33,9 @@ async function checkProjects(after: Reader, projects: readonly Project[]): Promi
     if (parent && parent.clientId !== project.clientId) throw otherClient(project, parent);
     const contract = project.contractId === null ? undefined : contracts.get(project.contractId);
     if (contract && contract.clientId !== project.clientId) {
-      throw new Fault(`${contract.name} is a contract with another client.`, 'contractId', { id: project.id });
+      throw new Fault('other-client', `${contract.name} is a contract with another client.`, 'contractId', {
+        id: project.id,
+      });
     }
     refuseCircle(project, all);
   }
@@ -52,6 +54,7 @@ async function checkContacts(after: Reader, contacts: readonly Contact[]): Promi
     for (const project of await after.many('projects', contact.projectIds ?? [])) {
       if (project?.clientId !== contact.clientId) {
         throw new Fault(
+          'other-client',
           `${contact.name} can answer for projects of their own client only${project ? `; ${project.name} is another’s` : ''}.`,
           'projectIds',
           { id: contact.id },
@@ -62,15 +65,19 @@ async function checkContacts(after: Reader, contacts: readonly Contact[]): Promi
 }
 
 const otherClient = (part: Project, parent: Project): Fault =>
-  new Fault(`${part.name} is part of ${parent.name} and must be of the same client.`, 'clientId', { id: part.id });
+  new Fault('other-client', `${part.name} is part of ${parent.name} and must be of the same client.`, 'clientId', {
+    id: part.id,
+  });
 
 function refuseCircle(project: Project, all: ReadonlyMap<Id, Project>): void {
   const seen = new Set<Id>([project.id]);
   for (let id = project.parentId; id !== null; id = all.get(id)?.parentId ?? null) {
-    if (seen.has(id)) throw new Fault(`${project.name} would be a part of itself.`, 'parentId', { id: project.id });
+    if (seen.has(id))
+      throw new Fault('circle', `${project.name} would be a part of itself.`, 'parentId', { id: project.id });
     seen.add(id);
     if (seen.size > MOST_LEVELS) {
       throw new Fault(
+        'too-deep',
         `${project.name} would be a part of more than ${MOST_LEVELS - 1} others, each within the next.`,
         'parentId',
         { id: project.id },
@@ -99,6 +106,7 @@ async function checkProjectClients(after: Reader, changes: readonly Change[]): P
           : 'entries'
         : 'entries and costs';
       throw new Fault(
+        'in-use',
         `${standing} ${what} of ${before.name} stand on its client’s invoices; it stays with that client.`,
         'clientId',
       );
@@ -117,7 +125,11 @@ async function checkContracts(after: Reader, contracts: readonly Contract[]): Pr
   for (const project of projects) {
     const contract = contracts.find((row) => row.id === project.contractId)!;
     if (contract.clientId !== project.clientId) {
-      throw new Fault(`${project.name} stands under ${contract.name} and is another client’s.`, 'clientId');
+      throw new Fault(
+        'other-client',
+        `${project.name} stands under ${contract.name} and is another client’s.`,
+        'clientId',
+      );
     }
   }
 }
@@ -127,13 +139,17 @@ async function checkTasksStay(reader: Reader, changes: readonly Change[]): Promi
   for (const { id, before: was, after: is } of changesIn(changes, 'tasks')) {
     if (!was || !is) continue;
     if (was.projectId !== is.projectId) {
-      throw new Fault('A task stays with its project. Add it to the other one instead.', 'projectId');
+      throw new Fault('stays', 'A task stays with its project. Add it to the other one instead.', 'projectId');
     }
     if (was.free === is.free) continue;
     const used =
       (await reader.by('entries', 'taskId', [id])).length + (await reader.by('plans', 'taskId', [id])).length;
     if (used > 0) {
-      throw new Fault(`${is.name} has time for ${was.free} on it. Add another task for ${is.free} instead.`, 'free');
+      throw new Fault(
+        'in-use',
+        `${is.name} has time for ${was.free} on it. Add another task for ${is.free} instead.`,
+        'free',
+      );
     }
   }
 }
@@ -156,11 +172,11 @@ async function checkJobs(
       const why = task.free
         ? `goes with ${task.free === 'internal' ? 'internal work' : 'a client’s work'} only`
         : 'is a task of another project';
-      throw new Fault(`${task.name} ${why}.`, 'taskId', { id });
+      throw new Fault('other-project', `${task.name} ${why}.`, 'taskId', { id });
     }
     const kind = kindOfWorkId === null ? undefined : kinds.get(kindOfWorkId);
     if (kind && kind.serviceId !== serviceId) {
-      throw new Fault(`${kind.name} belongs to another service.`, 'kindOfWorkId', { id });
+      throw new Fault('other-service', `${kind.name} belongs to another service.`, 'kindOfWorkId', { id });
     }
   }
 }
@@ -194,6 +210,7 @@ function twinFault(table: keyof typeof TWIN_FIELDS, there: Rows[keyof typeof TWI
   const holds = line.price ?? line.rate ?? `${line.markup ?? line.percent} %`;
   const what = table === 'exchangeRates' ? `${line.currency} in ${line.base}` : 'the same work';
   return new Fault(
+    'overlap',
     `There is a ${tables[table].one} for ${what} from ${showDayShort(there.from)} already: ${holds}. Change that one.`,
     'from',
     { id: there.id },

@@ -21,7 +21,7 @@ export async function checkInvoices(after: Reader, changes: readonly Change[]): 
     const { before, after: now } = change;
     if (before?.frozen) checkFrozenStays(before, now);
     if (now && (now.seq === null) !== (now.frozen === null)) {
-      throw new Fault('An invoice is numbered exactly when it is issued.', 'seq');
+      throw new Fault('numbering', 'An invoice is numbered exactly when it is issued.', 'seq');
     }
     if (now?.seq && before?.seq !== now.seq) await checkNumber(after, now.seq);
   }
@@ -30,19 +30,21 @@ export async function checkInvoices(after: Reader, changes: readonly Change[]): 
 }
 
 function checkFrozenStays(before: Invoice, now: Invoice | null): void {
-  if (!now) throw new Fault(`${before.frozen!.number} has been issued and cannot be deleted. Void it instead.`, 'id');
+  if (!now)
+    throw new Fault('issued', `${before.frozen!.number} has been issued and cannot be deleted. Void it instead.`, 'id');
   const { voided: _before, releasedOn: _due, ...sent } = before;
   const { voided: _now, releasedOn: _later, ...kept } = now;
   if (!sameData(sent, kept) || (before.voided && !sameData(before.voided, now.voided))) {
-    throw new Fault(`${before.frozen!.number} has been issued and stays as it was sent.`, 'frozen');
+    throw new Fault('issued', `${before.frozen!.number} has been issued and stays as it was sent.`, 'frozen');
   }
 }
 
 async function checkNumber(after: Reader, seq: number): Promise<void> {
-  if ((await after.by('invoices', 'seq', [seq])).length > 1) throw new Fault(`Number ${seq} is taken already.`, 'seq');
+  if ((await after.by('invoices', 'seq', [seq])).length > 1)
+    throw new Fault('numbering', `Number ${seq} is taken already.`, 'seq');
   const first = (await after.all('workspace'))[0]?.firstNumber ?? 1;
   if (seq > first && (await after.by('invoices', 'seq', [seq - 1])).length === 0) {
-    throw new Fault(`Number ${seq - 1} has not been used yet; invoices are numbered without gaps.`, 'seq');
+    throw new Fault('numbering', `Number ${seq - 1} has not been used yet; invoices are numbered without gaps.`, 'seq');
   }
 }
 
@@ -52,7 +54,11 @@ async function checkAllocationStays(after: Reader, change: ChangeOf<'allocations
   if (before?.amount === null || before === null) return;
   if (!change.after || !sameData(before, change.after)) {
     const invoice = await after.get('invoices', before.invoiceId);
-    throw new Fault(`${invoice?.frozen?.number ?? 'The invoice'} has been issued and stays as it was sent.`, 'entryId');
+    throw new Fault(
+      'issued',
+      `${invoice?.frozen?.number ?? 'The invoice'} has been issued and stays as it was sent.`,
+      'entryId',
+    );
   }
 }
 
@@ -63,7 +69,7 @@ async function checkCredits(after: Reader, changes: readonly Change[]): Promise<
   const credited = touchedInvoices(changes).filter((row) => row.kind === 'credit note');
   for (const ofId of new Set(credited.map((row) => row.ofId))) {
     const invoice = ofId === null ? undefined : await after.get('invoices', ofId);
-    if (!invoice?.frozen) throw new Fault('A credit note is about an issued invoice.', 'ofId');
+    if (!invoice?.frozen) throw new Fault('not-issued', 'A credit note is about an issued invoice.', 'ofId');
     const notes = (await after.by('invoices', 'ofId', [invoice.id])).filter((row) => !row.voided);
     for (const line of invoice.frozen.lines) {
       const back = notes
@@ -71,9 +77,14 @@ async function checkCredits(after: Reader, changes: readonly Change[]): Promise<
         .filter((each) => each.key === line.key)
         .reduce((sum, each) => sum + each.amount, 0);
       if (Math.abs(line.amount + back) > Math.abs(line.amount) || (back !== 0 && back > 0 === line.amount > 0)) {
-        throw new Fault(`More of “${line.text.slice(0, 60)}” would be credited than was invoiced.`, 'lines', {
-          key: line.key,
-        });
+        throw new Fault(
+          'more-than-left',
+          `More of “${line.text.slice(0, 60)}” would be credited than was invoiced.`,
+          'lines',
+          {
+            key: line.key,
+          },
+        );
       }
     }
     checkCreditedSums(invoice.frozen, notes);
@@ -88,7 +99,7 @@ function refuseMore(sent: number, back: number, what: string): void {
     back > 0 === sent > 0
       ? `This would ask for more ${what}, not give it back.`
       : `More ${what} would be credited than was invoiced.`;
-  throw new Fault(why, 'lines', { sent, back });
+  throw new Fault('out-of-balance', why, 'lines', { sent, back });
 }
 
 function checkCreditedSums(sent: FrozenInvoice, notes: readonly Invoice[]): void {
@@ -130,7 +141,7 @@ async function checkCreditedSources(after: Reader, invoice: Invoice, notes: read
     notes.map((note) => note.id),
   )) {
     const own = held.get(keyOf(row));
-    if (!own) throw new Fault('A credit note gives back only what stood on its invoice.', 'lines');
+    if (!own) throw new Fault('out-of-balance', 'A credit note gives back only what stood on its invoice.', 'lines');
     own.back.seconds += row.seconds;
     own.back.billed += row.billed ?? 0;
     own.back.part += row.part;
@@ -170,14 +181,16 @@ async function checkDeposits(after: Reader, changes: readonly Change[]): Promise
       (row) => row.deposits.some((each) => each.depositId === id) || deductedOf(row, id) !== 0,
     );
     if (!deposit) {
-      if (used.length > 0) throw new Fault('There is no such deposit.', 'deposits', { id });
+      if (used.length > 0) throw new Fault('unknown', 'There is no such deposit.', 'deposits', { id });
       return;
     }
     if (used.some((row) => row.clientId !== deposit.clientId || row.currency !== deposit.currency)) {
-      throw new Fault('This deposit is of another client or in another currency.', 'deposits', { id });
+      throw new Fault('other-client', 'This deposit is of another client or in another currency.', 'deposits', { id });
     }
     if (used.reduce((sum, row) => sum + deductedOf(row, id), 0) > deposit.amount) {
-      throw new Fault('More of this deposit would be deducted than was paid ahead.', 'deposits', { id });
+      throw new Fault('more-than-left', 'More of this deposit would be deducted than was paid ahead.', 'deposits', {
+        id,
+      });
     }
   });
 }
@@ -222,7 +235,11 @@ async function checkSources(after: Reader, table: SourceTable, ids: readonly Id[
     const up = ups.get(id) ?? 0;
     const held = inRange(sum, up, most) && inRange(invoiced.get(id) ?? 0, 0, most - up);
     if (!held)
-      throw new Fault(tooMuch[table], table === 'entries' ? 'seconds' : 'part', { id, allocated: sum, billable: most });
+      throw new Fault('more-than-left', tooMuch[table], table === 'entries' ? 'seconds' : 'part', {
+        id,
+        allocated: sum,
+        billable: most,
+      });
   }
   await checkClients(after, allocations, rows);
 }
@@ -270,7 +287,7 @@ function refuseTwoDrafts(allocations: readonly Allocation[]): void {
     const id = sourceId(each);
     if (onDraft.has(id)) {
       const what = each.entryId !== null ? 'An entry' : each.costLineId !== null ? 'A cost' : 'An agreed amount';
-      throw new Fault(`${what} can stand on one draft only.`, 'entryId', { id });
+      throw new Fault('already-drafted', `${what} can stand on one draft only.`, 'entryId', { id });
     }
     onDraft.add(id);
   }
@@ -283,7 +300,11 @@ function refuseTwice(adjustments: readonly Adjustment[]): void {
     if (each.kind === 'written down') continue;
     const key = `${each.kind} ${sourceId(each)}`;
     if (seen.has(key))
-      throw new Fault(`This is ${each.kind === 'later' ? 'left for later' : 'never billed'} already.`, 'kind');
+      throw new Fault(
+        'already',
+        `This is ${each.kind === 'later' ? 'left for later' : 'never billed'} already.`,
+        'kind',
+      );
     seen.add(key);
   }
 }
@@ -308,11 +329,19 @@ async function checkClients(
     const client = project?.clientId ?? null;
     const unbilled = project?.kind === 'internal' || (project?.kind === 'fixed price' && each.entryId !== null);
     if (project && each.amount === null && unbilled) {
-      throw new Fault(`${project.name} is not invoiced by the hour. Take this entry off the draft first.`, 'projectId');
+      throw new Fault(
+        'not-hourly',
+        `${project.name} is not invoiced by the hour. Take this entry off the draft first.`,
+        'projectId',
+      );
     }
     if (row && client !== invoices.get(each.invoiceId)?.clientId) {
       const what = each.entryId !== null ? 'entry' : each.costLineId !== null ? 'cost' : 'amount';
-      throw new Fault(`This ${what} is on an invoice of another client. Take it off that invoice first.`, 'projectId');
+      throw new Fault(
+        'other-client',
+        `This ${what} is on an invoice of another client. Take it off that invoice first.`,
+        'projectId',
+      );
     }
   }
 }

@@ -228,6 +228,7 @@ export function checkSays(says: string): void {
   for (const [, name] of says.matchAll(/\{([^{}]*)\}/g)) {
     if (!(textNames as readonly string[]).includes(name!.trim())) {
       throw new Fault(
+        'unknown-name',
         `“{${name}}” means nothing. Names are ${textNames.map((each) => `{${each}}`).join(', ')}.`,
         'says',
         {

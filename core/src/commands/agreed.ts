@@ -42,7 +42,8 @@ export const adjust = command({
     for (const [id, { table, left: rest }] of left) {
       const field = sourceTables[table];
       const part = input.kind === 'later' ? 0 : (input.parts?.[id] ?? rest);
-      if (input.kind !== 'later' && part === 0) throw new Fault('Nothing of this is left to bill.', 'parts', { id });
+      if (input.kind !== 'later' && part === 0)
+        throw new Fault('nothing-left', 'Nothing of this is left to bill.', 'parts', { id });
       plan.put('adjustments', {
         id: newId(),
         entryId: null,

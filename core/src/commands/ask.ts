@@ -26,6 +26,7 @@ export async function askAbout(reader: Reader, changes: readonly Change[]): Prom
   if (long.length > 0) {
     const { seconds, day } = long[0]!;
     throw new Question(
+      'unusual-length',
       `${showExactly(seconds)} on ${showDayShort(day)} is a long time for one entry${andMore(long.length)}. Is it right?`,
       long.length === 1 ? `Record ${showExactly(seconds)}` : `Record all ${long.length}`,
       'length',
@@ -35,6 +36,7 @@ export async function askAbout(reader: Reader, changes: readonly Change[]): Prom
   if (full.length > 0) {
     const { name, day, seconds } = full[0]!;
     throw new Question(
+      'unusual-day',
       `With this ${name} has ${showExactly(seconds)} on ${showDayShort(day)}, more than a day has${andMore(full.length)}. Is it right?`,
       'Record it',
       'length',

@@ -20,6 +20,7 @@ export const clients = {
         const invoices = await reader.by('invoices', 'clientId', [input.id]);
         if (invoices.some((invoice) => !invoice.voided)) {
           throw new Fault(
+            'currency-fixed',
             `${before.name} has invoices in ${before.currency}; the currency can no longer change.`,
             'currency',
           );
@@ -74,7 +75,7 @@ export const takeContacts = command({
       known.add(keyOf(row));
       plan.put('contacts', { ...row, id: newId(), clientId });
     }
-    if (plan.rows.size === 0) throw new Fault('All of these contacts are here already.', 'contacts');
+    if (plan.rows.size === 0) throw new Fault('already', 'All of these contacts are here already.', 'contacts');
     return plan;
   },
 });

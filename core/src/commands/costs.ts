@@ -74,7 +74,7 @@ export const editCost = command({
 /** A line that is on an issued invoice stays; one on a draft leaves it. */
 async function removeLine(reader: Reader, plan: Plan, id: Id): Promise<void> {
   for (const each of await reader.by('allocations', 'costLineId', [id])) {
-    if (each.amount !== null) throw new Fault(await onInvoice(reader, each.invoiceId), 'lines', { id });
+    if (each.amount !== null) throw new Fault('issued', await onInvoice(reader, each.invoiceId), 'lines', { id });
     plan.remove('allocations', each.id);
   }
   for (const each of await reader.by('adjustments', 'costLineId', [id])) plan.remove('adjustments', each.id);
@@ -144,7 +144,7 @@ export const placeLines = command({
     const plan = new Plan();
     const rows = await reader.many('costLines', lineIds);
     for (const [index, row] of rows.entries()) {
-      if (!row) throw new Fault('This line is not there any more.', 'lineIds', { id: lineIds[index] });
+      if (!row) throw new Fault('gone', 'This line is not there any more.', 'lineIds', { id: lineIds[index] });
       const placed = input.projectId ? { unlisted: '' } : {};
       plan.put('costLines', { ...row, ...placed, ...defined(input) });
     }
@@ -161,7 +161,7 @@ export const payBack = command({
     const plan = new Plan();
     for (const id of input.ids) {
       const cost = await need(reader, 'costs', id, 'expense');
-      if (!cost.owedBack) throw new Fault('This is not owed to anybody.', 'ids', { id });
+      if (!cost.owedBack) throw new Fault('not-owed', 'This is not owed to anybody.', 'ids', { id });
       plan.put('costs', { ...cost, paidBackOn: input.day });
     }
     return plan;

@@ -152,7 +152,7 @@ export const removeEntries = command({
   async plan(reader, input) {
     const plan = new Plan();
     for (const each of await reader.by('allocations', 'entryId', input.ids)) {
-      if (each.amount !== null) throw new Fault(await onInvoice(reader, each.entryId!), 'ids');
+      if (each.amount !== null) throw new Fault('issued', await onInvoice(reader, each.entryId!), 'ids');
       plan.remove('allocations', each.id);
     }
     for (const each of await reader.by('adjustments', 'entryId', input.ids)) plan.remove('adjustments', each.id);
@@ -169,9 +169,14 @@ export const splitEntry = command({
   async plan(reader, input, { newId }) {
     const entry = await need(reader, 'entries', input.id, 'entry');
     if (input.after >= entry.seconds) {
-      throw new Fault('The split lies outside the entry: each part must be at least a second long.', 'after', {
-        seconds: entry.seconds,
-      });
+      throw new Fault(
+        'outside',
+        'The split lies outside the entry: each part must be at least a second long.',
+        'after',
+        {
+          seconds: entry.seconds,
+        },
+      );
     }
     await refuseIssued(reader, [entry.id]);
     const member = await need(reader, 'members', entry.memberId, 'member');
@@ -219,7 +224,11 @@ export const joinEntries = command({
     const member = await need(reader, 'members', first.memberId, 'member');
     const timed = entries.every((entry) => entry.spans.length > 0);
     if (!timed && others.some((each) => each.day !== first.day)) {
-      throw new Fault('These are of different days and not all have times. Move them to one day first.', 'ids');
+      throw new Fault(
+        'mixed',
+        'These are of different days and not all have times. Move them to one day first.',
+        'ids',
+      );
     }
     const seconds = entries.reduce((sum, entry) => sum + entry.seconds, 0);
     const billable = entries.reduce((sum, entry) => sum + billableOf(entry), 0);
@@ -248,22 +257,23 @@ async function joinAllocations(plan: Plan, reader: Reader, ids: readonly Id[], j
   if (!kept) return;
   const seconds = allocations.reduce((sum, each) => sum + each.seconds, 0);
   if (drafts.size > 1) {
-    throw new Fault('These stand on different invoices. Take them off the drafts first.', 'ids');
+    throw new Fault('mixed', 'These stand on different invoices. Take them off the drafts first.', 'ids');
   }
   plan.put('allocations', { ...kept, entryId: joined.id, seconds } satisfies Allocation);
 }
 
 function refuseUnlike(first: Entry, others: readonly Entry[]): void {
   for (const other of others) {
-    if (other.memberId !== first.memberId) throw new Fault('These are of different people and stay apart.', 'ids');
+    if (other.memberId !== first.memberId)
+      throw new Fault('mixed', 'These are of different people and stay apart.', 'ids');
     if (jobKey(other) !== jobKey(first)) {
-      throw new Fault('These are on different jobs. Move them onto one job first.', 'ids');
+      throw new Fault('mixed', 'These are on different jobs. Move them onto one job first.', 'ids');
     }
     if (other.serviceId !== first.serviceId) {
-      throw new Fault('These are of different services. Give them one service first.', 'ids');
+      throw new Fault('mixed', 'These are of different services. Give them one service first.', 'ids');
     }
     if (!sameData(other.rate, first.rate)) {
-      throw new Fault('These were agreed at different rates. Give them one rate first.', 'ids');
+      throw new Fault('mixed', 'These were agreed at different rates. Give them one rate first.', 'ids');
     }
   }
 }

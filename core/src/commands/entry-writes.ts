@@ -41,7 +41,7 @@ export async function putEntries(
     const locked = (Object.keys(after) as (keyof Entry)[]).some(
       (key) => !FREE_FIELDS.has(key) && !sameData(after[key], before[key]),
     );
-    if (issued > 0 && locked) throw new Fault(await onInvoice(reader, before.id), 'id');
+    if (issued > 0 && locked) throw new Fault('issued', await onInvoice(reader, before.id), 'id');
     const draft = own.find((each) => each.amount === null);
     if (!draft) continue;
     const left = billableOf(after) - issued - (adjusted.get(before.id) ?? 0);
@@ -57,7 +57,7 @@ export const isIssued = async (reader: Reader, entryId: Id): Promise<boolean> =>
 /** @throws Fault where one of them is on an issued invoice */
 export async function refuseIssued(reader: Reader, ids: readonly Id[]): Promise<void> {
   const issued = (await reader.by('allocations', 'entryId', ids)).find((each) => each.amount !== null);
-  if (issued) throw new Fault(await onInvoice(reader, issued.entryId!), 'ids');
+  if (issued) throw new Fault('issued', await onInvoice(reader, issued.entryId!), 'ids');
 }
 
 export async function onInvoice(reader: Reader, entryId: Id): Promise<string> {

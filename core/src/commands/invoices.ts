@@ -72,7 +72,8 @@ export const putOnDraft = command({
   async plan(reader, input, { now, newId }) {
     const client = await need(reader, 'clients', input.clientId, 'client');
     const before = input.id === undefined ? undefined : await reader.get('invoices', input.id);
-    if (before?.frozen) throw new Fault(`${before.frozen.number} has been issued; start another invoice.`, 'id');
+    if (before?.frozen)
+      throw new Fault('issued', `${before.frozen.number} has been issued; start another invoice.`, 'id');
     const invoice = before ?? newDraft(client, { id: input.id ?? newId(), createdAt: now, condense: input.condense });
     const deal = input.deal && dealOf(input.deal, newId());
     const plan = new Plan().put('invoices', deal ? { ...invoice, deals: [...invoice.deals, deal] } : invoice);
@@ -81,7 +82,7 @@ export const putOnDraft = command({
     for (const [id, source] of left) {
       const part = input.parts?.[id] ?? source.left;
       if (part === 0 || Math.abs(part) > Math.abs(source.left) || part > 0 !== source.left > 0) {
-        throw new Fault('No more of this is left to bill.', 'parts', { id, left: source.left });
+        throw new Fault('nothing-left', 'No more of this is left to bill.', 'parts', { id, left: source.left });
       }
       const counted = source.table === 'entries' ? { seconds: part } : { part };
       const markup = source.table === 'agreed' ? null : (input.markups?.[id] ?? input.markup ?? null);
@@ -104,18 +105,21 @@ async function refuseNotDue(reader: Reader, input: Picked, left: ReadonlyMap<Id,
     const project = unbilled.get(entry?.projectId ?? '');
     if (!project) continue;
     const why = project.kind === 'internal' ? 'is internal' : 'has a fixed price';
-    throw new Fault(`${project.name} ${why}; its hours are not invoiced by the hour.`, 'entryIds', { id: entry!.id });
+    throw new Fault('not-hourly', `${project.name} ${why}; its hours are not invoiced by the hour.`, 'entryIds', {
+      id: entry!.id,
+    });
   }
   await refuseCovered(reader, input, entries);
   for (const [id, source] of left) {
     const gone = source.table === 'costLines' ? source.left === 0 : source.left <= 0;
-    if (gone) throw new Fault(alreadyBilled[source.table], `${sourceTables[source.table]}s`, { id });
+    if (gone) throw new Fault('already-billed', alreadyBilled[source.table], `${sourceTables[source.table]}s`, { id });
   }
   const agreed = (await reader.many('agreed', input.agreedIds ?? [])).filter((row) => row !== undefined);
   if (agreed.length === 0) return;
   const milestones = new Map((await reader.all('milestones')).map((row) => [row.id, row]));
   const early = agreed.find((row) => !isDue(row, milestones));
-  if (early) throw new Fault(`“${early.text.slice(0, 60)}” is not to bill yet.`, 'agreedIds', { id: early.id });
+  if (early)
+    throw new Fault('too-early', `“${early.text.slice(0, 60)}” is not to bill yet.`, 'agreedIds', { id: early.id });
 }
 
 /** @throws Fault for hours and costs in whose place an estimate is billed */
@@ -126,6 +130,7 @@ async function refuseCovered(reader: Reader, input: Picked, entries: readonly (E
     if (!estimate) return;
     const heading = pricer.costCode.get(costCodeId ?? '')?.name ?? 'no cost code';
     throw new Fault(
+      'already-billed',
       `The estimate for ${projectName(pricer, estimate.projectId)}, ${heading} is billed in place of this.`,
       field,
       { id },
@@ -190,7 +195,7 @@ export const editDraft = command({
     if (input.says !== undefined) checkSays(input.says);
     if (input.collects) await refuseSecondCollector(reader, draft);
     for (const [key, discount] of Object.entries(input.discounts ?? {})) {
-      if (Number(discount) > 100) throw new Fault('A discount is at most 100 %.', 'discounts', { key });
+      if (Number(discount) > 100) throw new Fault('out-of-range', 'A discount is at most 100 %.', 'discounts', { key });
     }
     for (const taxId of [...Object.values(input.lineTaxes ?? {}), ...(input.byHand ?? []).map((line) => line.taxId)]) {
       if (taxId) await need(reader, 'taxes', taxId, 'tax');
@@ -203,7 +208,7 @@ async function refuseSecondCollector(reader: Reader, draft: Invoice): Promise<vo
   const others = (await reader.by('invoices', 'clientId', [draft.clientId])).filter(
     (each) => each.id !== draft.id && !each.frozen && each.collects,
   );
-  if (others.length > 0) throw new Fault('Another draft of this client takes new time already.', 'collects');
+  if (others.length > 0) throw new Fault('already', 'Another draft of this client takes new time already.', 'collects');
 }
 
 export const takeOffDraft = command({
@@ -265,7 +270,7 @@ export const billPart = command({
   input: z.strictObject({ id: fields.id, sourceId: fields.id, part: z.int() }),
   plan: (reader, input) =>
     changeAllocations(reader, input.id, [input.sourceId], (row) => {
-      if (input.part === 0) throw new Fault('Take it off the draft instead of billing none.', 'part');
+      if (input.part === 0) throw new Fault('out-of-range', 'Take it off the draft instead of billing none.', 'part');
       return row.entryId === null ? { ...row, part: input.part } : { ...row, seconds: input.part };
     }),
 });
@@ -284,7 +289,7 @@ export const dealHours = command({
     const invoice = await needDraft(reader, input.id);
     const deal = dealOf(input, newId());
     const plan = await changeAllocations(reader, input.id, input.entryIds, (row) => ({ ...row, dealId: deal.id }));
-    if (plan.rows.size === 0) throw new Fault('None of these entries is on this draft.', 'entryIds');
+    if (plan.rows.size === 0) throw new Fault('unknown', 'None of these entries is on this draft.', 'entryIds');
     return plan.put('invoices', { ...invoice, deals: [...invoice.deals, deal] });
   },
 });
@@ -309,7 +314,8 @@ export const endDeal = command({
 /** @throws Fault when there is no such draft, or when it has been issued */
 export async function needDraft(reader: Reader, id: Id): Promise<Invoice> {
   const invoice = await need(reader, 'invoices', id, 'draft');
-  if (invoice.frozen) throw new Fault(`${invoice.frozen.number} has been issued and stays as it was sent.`, 'id');
+  if (invoice.frozen)
+    throw new Fault('issued', `${invoice.frozen.number} has been issued and stays as it was sent.`, 'id');
   return invoice;
 }
 

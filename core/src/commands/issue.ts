@@ -95,14 +95,15 @@ export const voidInvoice = command({
   input: z.strictObject({ id: fields.id, reason: fields.name, day: fields.day.optional() }),
   async plan(reader, input, context) {
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
-    if (!invoice.frozen) throw new Fault('A draft is discarded, not voided.', 'id');
-    if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void already.`, 'id');
-    if (invoice.kind === 'credit note') throw new Fault('A credit note is not voided; invoice the work again.', 'id');
+    if (!invoice.frozen) throw new Fault('not-issued', 'A draft is discarded, not voided.', 'id');
+    if (invoice.voided) throw new Fault('already-void', `${invoice.frozen.number} is void already.`, 'id');
+    if (invoice.kind === 'credit note')
+      throw new Fault('credit-note', 'A credit note is not voided; invoice the work again.', 'id');
     if ((await reader.by('payments', 'invoiceId', [invoice.id])).length > 0) {
-      throw new Fault(`${invoice.frozen.number} has payments. Remove them before voiding it.`, 'id');
+      throw new Fault('paid', `${invoice.frozen.number} has payments. Remove them before voiding it.`, 'id');
     }
     if ((await reader.by('invoices', 'ofId', [invoice.id])).length > 0) {
-      throw new Fault(`${invoice.frozen.number} has been credited and is not voided on top of that.`, 'id');
+      throw new Fault('credited', `${invoice.frozen.number} has been credited and is not voided on top of that.`, 'id');
     }
     const book = await readBook(reader);
     const day = input.day ?? today(book, context);
@@ -139,8 +140,10 @@ export const creditInvoice = command({
   }),
   async plan(reader, input, context) {
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
-    if (!invoice.frozen || invoice.kind === 'credit note') throw new Fault('Only an issued invoice is credited.', 'id');
-    if (invoice.voided) throw new Fault(`${invoice.frozen.number} is void; there is nothing to credit.`, 'id');
+    if (!invoice.frozen || invoice.kind === 'credit note')
+      throw new Fault('not-issued', 'Only an issued invoice is credited.', 'id');
+    if (invoice.voided)
+      throw new Fault('already-void', `${invoice.frozen.number} is void; there is nothing to credit.`, 'id');
     const book = await readBook(reader);
     const day = input.day ?? today(book, context);
     const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
@@ -179,7 +182,7 @@ export const releaseRetention = command({
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
     const credits = await reader.by('invoices', 'ofId', [invoice.id]);
     if (invoice.voided || heldOn({ invoice, credits }) === 0)
-      throw new Fault('Nothing is held back of this invoice.', 'id');
+      throw new Fault('nothing-left', 'Nothing is held back of this invoice.', 'id');
     return new Plan().put('invoices', { ...invoice, releasedOn: input.day });
   },
 });
@@ -199,17 +202,18 @@ export const addPayment = command({
   async plan(reader, input, { newId }) {
     const invoice = await need(reader, 'invoices', input.invoiceId, 'invoice');
     if (!invoice.frozen || invoice.voided || invoice.kind === 'credit note') {
-      throw new Fault('Only an issued invoice can be paid.', 'invoiceId');
+      throw new Fault('not-issued', 'Only an issued invoice can be paid.', 'invoiceId');
     }
     const currency = input.currency ?? invoice.currency;
     if (currency !== invoice.currency) {
       throw new Fault(
+        'other-currency',
         `${invoice.frozen.number} is in ${invoice.currency}; record what arrived in ${invoice.currency}.`,
         'currency',
       );
     }
     const kind = input.kind ?? 'payment';
-    if (kind === 'write-off' && !input.note.trim()) throw new Fault('Say why it is written off.', 'note');
+    if (kind === 'write-off' && !input.note.trim()) throw new Fault('empty', 'Say why it is written off.', 'note');
     return new Plan().put('payments', { ...input, kind, currency, id: newId() });
   },
 });
@@ -239,6 +243,7 @@ async function refuseWithoutReceipts(
   if (!cost) return;
   const more = others.length > 0 ? `, and ${others.length} more` : '';
   throw new Fault(
+    'no-receipt',
     `${cost.supplier || 'A cost'} of ${showDayShort(cost.day)} has no receipt${more}. Add it, or say on its page why there is none.`,
     'lines',
     { costs: [cost, ...others].map((each) => each.id) },

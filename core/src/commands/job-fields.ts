@@ -61,7 +61,8 @@ export function serviceAfter(
 }
 
 export function whoIsWorking({ memberId }: CommandContext): Id {
-  if (memberId === null) throw new Fault('Say in Setup → People who is working in this browser.', 'memberId');
+  if (memberId === null)
+    throw new Fault('nobody-chosen', 'Say in Setup → People who is working in this browser.', 'memberId');
   return memberId;
 }
 
@@ -69,7 +70,8 @@ export function whoIsWorking({ memberId }: CommandContext): Id {
 const TOLERANCE = 2000;
 
 export function refuseFuture(at: number, now: number): void {
-  if (at > now + TOLERANCE) throw new Fault('A timer cannot start or stop in the future.', 'startedAt');
+  if (at > now + TOLERANCE)
+    throw new Fault('in-the-future', 'A timer cannot start or stop in the future.', 'startedAt');
 }
 
 /** @throws Fault where the member has said that a timer must not start without something that is missing */
@@ -77,5 +79,9 @@ export function refuseLacking(member: Member, work: FilledFields): void {
   const lacking = missingFields(member, work);
   if (lacking.length === 0) return;
   const path = { job: 'projectId', service: 'serviceId', note: 'note' }[lacking[0]!];
-  throw new Fault(`Say ${missingInWords(lacking)} first: Setup asks it of ${member.name} before a timer starts.`, path);
+  throw new Fault(
+    'lacking',
+    `Say ${missingInWords(lacking)} first: Setup asks it of ${member.name} before a timer starts.`,
+    path,
+  );
 }

@@ -40,7 +40,7 @@ export const fileJobs = command({
     const timers = await reader.by('timers', 'unlisted', unlisted);
     const lines = await reader.by('costLines', 'unlisted', unlisted);
     if (entries.length + plans.length + timers.length + lines.length === 0) {
-      throw new Fault('Nothing is recorded on this job any more.', 'unlisted', { unlisted });
+      throw new Fault('nothing-left', 'Nothing is recorded on this job any more.', 'unlisted', { unlisted });
     }
     const filed = { projectId, unlisted: '' };
     await putEntries(
@@ -104,7 +104,8 @@ export const addJob = command({
       refuseSame(await reader.all('services'), service, 'service');
       plan.put('services', { ...serviceDefaults, id: newId(), name: service.trim() });
     }
-    if (plan.rows.size === 0) throw new Fault('Say what is to be added: a project, a task or a service.', 'task');
+    if (plan.rows.size === 0)
+      throw new Fault('empty', 'Say what is to be added: a project, a task or a service.', 'task');
     return plan;
   },
 });
@@ -113,14 +114,14 @@ export const addJob = command({
 async function currencyOf(reader: Reader, plan: Plan, projectId: Id): Promise<string> {
   const at = overlay(reader, plan.changes());
   const project = await need(at, 'projects', projectId, 'project');
-  if (project.clientId === null) throw new Fault('Internal work is not billed and has no rate.', 'rate');
+  if (project.clientId === null) throw new Fault('internal', 'Internal work is not billed and has no rate.', 'rate');
   return (await need(at, 'clients', project.clientId, 'client')).currency;
 }
 
 function refuseSame(there: readonly { name: string }[], name: string, what: 'task' | 'service'): void {
   const wanted = name.trim().toLowerCase();
   if (there.some((each) => each.name.trim().toLowerCase() === wanted)) {
-    throw new Fault(`There is a ${what} called ${name.trim()} already. Choose it from the list.`, what);
+    throw new Fault('name-taken', `There is a ${what} called ${name.trim()} already. Choose it from the list.`, what);
   }
 }
 
@@ -133,7 +134,11 @@ async function clientFor(
   if ('id' in client) return (await need(reader, 'clients', client.id, 'client')).id;
   const wanted = client.name.trim().toLowerCase();
   if ((await reader.all('clients')).some((each) => each.name.trim().toLowerCase() === wanted)) {
-    throw new Fault(`There is a client called ${client.name.trim()} already. Choose it from the list.`, 'to');
+    throw new Fault(
+      'name-taken',
+      `There is a client called ${client.name.trim()} already. Choose it from the list.`,
+      'to',
+    );
   }
   const { currency } = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
   const [tax] = await reader.all('taxes');

@@ -94,7 +94,7 @@ export const takePlans = command({
   async plan(reader, input, { newId }) {
     const plan = new Plan();
     if ((await reader.by('entries', 'planId', input.ids)).length > 0) {
-      throw new Fault('This has been recorded already.', 'ids');
+      throw new Fault('already', 'This has been recorded already.', 'ids');
     }
     const taken = await needAll(reader, 'plans', input.ids, 'planned time');
     const whose = taken.map((planned) => planned.memberId);

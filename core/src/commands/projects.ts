@@ -41,7 +41,7 @@ export const addProject = command({
     };
     const plan = new Plan().put('projects', project);
     if (!rate) return plan;
-    if (clientId === null) throw new Fault('Internal work is not billed and has no rate.', 'rate');
+    if (clientId === null) throw new Fault('internal', 'Internal work is not billed and has no rate.', 'rate');
     const { currency } = await need(reader, 'clients', clientId, 'client');
     return plan.put('rateLines', { ...rateDefaults, id: newId(), projectId: project.id, ...rate, currency });
   },
@@ -79,6 +79,7 @@ export const moveProject = command({
     const tree = await readTree(reader);
     if (parent && tree.upFrom(parent.id).some((each) => each.id === project.id)) {
       throw new Fault(
+        'circle',
         parent.id === project.id
           ? `${project.name} cannot be a part of itself.`
           : `${project.name} cannot become a part of ${parent.name}, which is a part of it. Move ${parent.name} out first.`,
@@ -90,7 +91,7 @@ export const moveProject = command({
       .partsOf(input.parentId)
       .filter((each) => each.id !== project.id && each.clientId === clientId);
     const place = input.before === null ? siblings.length : siblings.findIndex((each) => each.id === input.before);
-    if (place < 0) throw new Fault('What it was to stand before is not there any more.', 'before');
+    if (place < 0) throw new Fault('gone', 'What it was to stand before is not there any more.', 'before');
     const moved = clientId !== project.clientId;
     const after = { ...project, parentId: input.parentId, clientId, ...(moved ? { contractId: null } : {}) };
     const plan = new Plan();
@@ -182,6 +183,7 @@ async function refuseOnDraft(reader: Reader, project: R.Project, kind: R.Project
   const drafted = allocations.filter((each) => each.amount === null).length;
   if (drafted > 0) {
     throw new Fault(
+      'already-drafted',
       `${drafted} ${drafted === 1 ? 'entry is' : 'entries are'} on a draft. Take them off or issue it first.`,
       'kind',
     );

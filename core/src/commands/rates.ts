@@ -68,14 +68,15 @@ export const takeExchangeRates = command({
     const seen = new Set<string>();
     for (const row of rows) {
       const key = keyOf(row);
-      if (seen.has(key)) throw new Fault(`The file gives ${row.currency} on ${row.from} twice.`, 'rows', { key });
+      if (seen.has(key))
+        throw new Fault('twice', `The file gives ${row.currency} on ${row.from} twice.`, 'rows', { key });
       seen.add(key);
       const before = there.get(key);
       if (before?.rate !== row.rate || before.source !== row.source) {
         plan.put('exchangeRates', { ...row, id: before?.id ?? newId() });
       }
     }
-    if (plan.rows.size === 0) throw new Fault('All of these exchange rates are here already.', 'rows');
+    if (plan.rows.size === 0) throw new Fault('already', 'All of these exchange rates are here already.', 'rows');
     return plan;
   },
 });

@@ -48,7 +48,8 @@ export async function remainingOf(reader: Reader, picked: Picked): Promise<Map<I
   };
   const rowsOf = async <T extends SourceTable>(table: T, ids: readonly Id[], what: string) =>
     (await reader.many(table, ids)).map((row, index) => {
-      if (!row) throw new Fault(`This ${what} is not there any more.`, `${sourceTables[table]}s`, { id: ids[index] });
+      if (!row)
+        throw new Fault('gone', `This ${what} is not there any more.`, `${sourceTables[table]}s`, { id: ids[index] });
       return row;
     });
   const entries = await rowsOf('entries', entryIds, 'entry');
@@ -60,7 +61,8 @@ export async function remainingOf(reader: Reader, picked: Picked): Promise<Map<I
     const charges = new Charges(new Pricer(await readBook(reader)), rows);
     const billable = costLines.map((row) => {
       const amount = charges.billableOfLine(row);
-      if (amount === null) throw new Fault('This cost is not for a client.', 'costLineIds', { id: row.id });
+      if (amount === null)
+        throw new Fault('not-for-a-client', 'This cost is not for a client.', 'costLineIds', { id: row.id });
       return [row.id, amount] as const;
     });
     await put('costLines', costLineIds, new Map(billable));

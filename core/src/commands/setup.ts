@@ -34,7 +34,8 @@ export const createWorkspace = command({
     first: z.strictObject({ client: R.clientSchema.shape.name, project: R.projectSchema.shape.name }).optional(),
   }),
   async plan(reader, { workspace, member, taxes, hourly, first }, { newId }) {
-    if ((await reader.all('workspace')).length > 0) throw new Fault('This workspace has been set up already.');
+    if ((await reader.all('workspace')).length > 0)
+      throw new Fault('already', 'This workspace has been set up already.');
     const plan = new Plan()
       .put('workspace', { ...workspaceDefaults, ...defined(workspace), id: WORKSPACE_ID } as R.Workspace)
       .put('members', { ...memberDefaults, ...defined(member), id: newId() } as R.Member);
@@ -77,7 +78,11 @@ export const editWorkspace = command({
     if (input.firstNumber !== undefined && input.firstNumber !== workspace.firstNumber) {
       const issued = (await reader.all('invoices')).some((invoice) => invoice.seq !== null);
       if (issued)
-        throw new Fault('Invoices have been numbered already; the first number can no longer change.', 'firstNumber');
+        throw new Fault(
+          'numbering',
+          'Invoices have been numbered already; the first number can no longer change.',
+          'firstNumber',
+        );
     }
     return new Plan().put('workspace', { ...workspace, ...defined(input) });
   },

@@ -41,7 +41,7 @@ export const postStretches = command({
       stretchIds.forEach((id) => known.add(id));
       const whole = wholeSeconds(joinSpans([spans]));
       if (whole[whole.length - 1]!.end > context.now + MINUTE)
-        throw new Fault('This time has not passed yet; post it when it has.', 'spans');
+        throw new Fault('in-the-future', 'This time has not passed yet; post it when it has.', 'spans');
       const seconds = secondsOf(whole);
       const entry = blankEntry({
         id: context.newId(),
@@ -57,7 +57,7 @@ export const postStretches = command({
       if (input.takeOut) await takeOut(plan, reader, member, whole);
       putNewEntry(plan, withTimes(entry, whole, member.zone));
     }
-    if (plan.rows.size === 0) throw new Fault('All of this has been posted already.', 'entries');
+    if (plan.rows.size === 0) throw new Fault('already', 'All of this has been posted already.', 'entries');
     return plan;
   },
 });
@@ -71,7 +71,7 @@ function wholeSeconds(spans: readonly Span[]): Span[] {
     over = length % 1000;
     if (length >= 1000) whole.push({ start, end: start + length - over });
   }
-  if (whole.length === 0) throw new Fault('Less than a second was seen of this.', 'spans');
+  if (whole.length === 0) throw new Fault('nothing-left', 'Less than a second was seen of this.', 'spans');
   // What was handed on may not reach into the next one.
   return whole
     .map((span, index) => {
@@ -97,6 +97,7 @@ async function takeOut(
       if (left === now.spans) continue;
       if (left.length === 0) {
         throw new Fault(
+          'nothing-left',
           `Nothing would be left of “${before.note.slice(0, 60) || 'an entry'}”. Move that entry to the job instead.`,
           'takeOut',
         );

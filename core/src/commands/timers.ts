@@ -81,7 +81,8 @@ export const stopTimer = command({
     const timer = await need(reader, 'timers', input.id, 'timer');
     if (input.at !== undefined) refuseFuture(input.at, now);
     const at = input.at ?? (await endBySight(reader, timer, context));
-    if (input.at !== undefined && at <= timer.startedAt) throw new Fault('The end is before the start.', 'at');
+    if (input.at !== undefined && at <= timer.startedAt)
+      throw new Fault('end-before-start', 'The end is before the start.', 'at');
     const plan = new Plan();
     await stopInto(plan, reader, timer, at);
     return plan;
@@ -112,7 +113,7 @@ export const settleDoubt = command({
   async plan(reader, input, { newId, now }) {
     const { from, rest } = input;
     const to = Math.min(input.to, now);
-    if (to <= from) throw new Fault('The end is before the start.', 'from');
+    if (to <= from) throw new Fault('end-before-start', 'The end is before the start.', 'from');
     const plan = new Plan();
     let end = from;
     let memberId;
@@ -133,11 +134,15 @@ export const settleDoubt = command({
       const member = await need(reader, 'members', memberId, 'member');
       const spans = carve(entry.spans, { start: from, end: to });
       if (spans.length === 0) {
-        throw new Fault('Nothing of the entry would be left. Delete it, or move it to the other job.', 'from');
+        throw new Fault(
+          'nothing-left',
+          'Nothing of the entry would be left. Delete it, or move it to the other job.',
+          'from',
+        );
       }
       end = spans.findLast((span) => span.end <= from)?.end ?? from;
       await putEntry(plan, reader, entry, withTimes(entry, spans, member.zone));
-    } else throw new Fault('Say what the doubtful time belongs to.', 'entryId');
+    } else throw new Fault('empty', 'Say what the doubtful time belongs to.', 'entryId');
     const seconds = Math.floor((to - end) / 1000);
     if (rest && seconds > 0) {
       const member = await need(reader, 'members', memberId, 'member');
@@ -170,6 +175,7 @@ async function switchAt(
   if (asked !== undefined && asked <= running.startedAt) {
     const member = await need(reader, 'members', memberId, 'member');
     throw new Fault(
+      'end-before-start',
       `What runs now was started at ${showMinute(minuteOf(running.startedAt, member.zone))}; nothing can start before it. Stop it first.`,
       'startedAt',
     );
@@ -194,6 +200,7 @@ async function endBySight(reader: Reader, timer: Timer, { now, seen, asks }: Com
   const clock = (at: number) => showMinute(minuteOf(at, zone));
   if (last <= timer.startedAt) {
     throw new Fault(
+      'clock-set-back',
       `The clock says ${clock(now)}, and this was started at ${clock(timer.startedAt)}: it was set back meanwhile. Set the start, or discard what runs.`,
       'at',
     );
@@ -201,6 +208,7 @@ async function endBySight(reader: Reader, timer: Timer, { now, seen, asks }: Com
   const length = showExactly(Math.floor((last - timer.startedAt) / 1000));
   if (asks) {
     throw new Question(
+      'clock-set-back',
       `The clock was set back while this ran: it says ${clock(now)} now. It was started at ${clock(timer.startedAt)} and last seen running at ${clock(last)}, ${length}. Is it right?`,
       `Record ${length}`,
       'at',

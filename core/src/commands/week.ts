@@ -47,6 +47,7 @@ export const fillWeek = command({
       const [only, another] = entries;
       if (another) {
         throw new Fault(
+          'several',
           `On ${showDayShort(day)} ${entries.length} entries of ${showExactly(sum)} together stand in one cell. Fold it out and change one of them.`,
           'cells',
           { day },
@@ -56,7 +57,7 @@ export const fillWeek = command({
         putNewEntry(plan, blankEntry({ id: newId(), memberId, day, seconds, ...job }));
       } else if (seconds === 0) {
         if (await isIssued(reader, only.id))
-          throw new Fault(`What stands on ${showDayShort(day)} has been invoiced.`, 'cells', { day });
+          throw new Fault('issued', `What stands on ${showDayShort(day)} has been invoiced.`, 'cells', { day });
         for (const each of await reader.by('allocations', 'entryId', [only.id])) plan.remove('allocations', each.id);
         plan.remove('entries', only.id);
       } else {

@@ -76,6 +76,7 @@ export function refusePastCap(cap: Cap, draft: Draft, shares: readonly SourceSha
   if (over <= 0) return;
   const money = (minor: Minor) => showAmount(minor, draft.currency);
   throw new Fault(
+    'over-the-cap',
     `${cap.name} is capped at ${money(cap.cap)} and ${money(before)} is invoiced; this draft of ${money(now)} would exceed it by ` +
       `${money(over)}. Take entries off, or agree on another cap.`,
     'lines',

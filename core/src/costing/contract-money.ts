@@ -46,7 +46,7 @@ export function contractMoney(
   rows: Pick<ProjectMoneyRows, 'entries' | 'costs' | 'costLines' | 'agreed' | 'milestones' | 'takings' | 'parts'>,
 ): ContractMoney {
   const contract = pricer.contract.get(contractId);
-  if (!contract) throw new Fault('There is no such contract.', 'contractId');
+  if (!contract) throw new Fault('unknown', 'There is no such contract.', 'contractId');
   const byProject = new Map(pricer.tree.under(contractId).map((id) => [id, { ...none }]));
   const projectOf = new Map<Id, Id>();
   for (const row of [...rows.entries, ...rows.costLines, ...rows.agreed]) {

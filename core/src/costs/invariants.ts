@@ -21,7 +21,7 @@ async function checkReceipts(after: Reader, costs: readonly Cost[]): Promise<voi
   const ids = [...new Set(costs.flatMap((cost) => cost.receiptIds))];
   if (ids.length === 0) return;
   const rows = await after.many('receipts', ids);
-  if (rows.some((row) => !row)) throw new Fault('There is no such receipt.', 'receiptIds');
+  if (rows.some((row) => !row)) throw new Fault('unknown', 'There is no such receipt.', 'receiptIds');
 }
 
 /** A receipt that a cost still names is not deleted. */
@@ -31,6 +31,7 @@ async function checkReceiptsStay(after: Reader, changes: readonly Change[]): Pro
   const users = await after.by('costs', '*receiptIds', gone);
   if (users.length > 0) {
     throw new Fault(
+      'in-use',
       `This receipt still serves ${users.length === 1 ? '1 cost' : `${users.length} costs`}. Take it off them first.`,
       'id',
     );
@@ -42,7 +43,8 @@ async function checkSourcesOnce(after: Reader, costs: readonly Cost[]): Promise<
   const sources = [...new Set(costs.map((cost) => cost.source).filter(Boolean))];
   if (sources.length === 0) return;
   const rows = await after.by('costs', 'source', sources);
-  if (rows.length > sources.length) throw new Fault('This line of the bookkeeping is here already.', 'source');
+  if (rows.length > sources.length)
+    throw new Fault('already', 'This line of the bookkeeping is here already.', 'source');
 }
 
 /** An order or allowance that a line draws on is one of the line's own project, or of one around it. */
@@ -57,11 +59,12 @@ async function checkWorkOfLines(after: Reader, lines: readonly CostLine[]): Prom
   for (const line of drawing) {
     const order = line.orderId === null ? undefined : await after.get('orders', line.orderId);
     if (order && !isUnder(line.projectId, order.projectId))
-      throw new Fault('This order is for another project.', 'orderId');
+      throw new Fault('other-project', 'This order is for another project.', 'orderId');
     const agreed = line.agreedId === null ? undefined : await after.get('agreed', line.agreedId);
-    if (agreed && agreed.kind !== 'allowance') throw new Fault('Only an allowance is drawn on.', 'agreedId');
+    if (agreed && agreed.kind !== 'allowance')
+      throw new Fault('not-an-allowance', 'Only an allowance is drawn on.', 'agreedId');
     if (agreed && !isUnder(line.projectId, agreed.projectId))
-      throw new Fault('This allowance is for another project.', 'agreedId');
+      throw new Fault('other-project', 'This allowance is for another project.', 'agreedId');
   }
 }
 
@@ -77,16 +80,17 @@ async function checkAgreed(after: Reader, changes: readonly Change[]): Promise<v
     const all = await after.by('agreed', 'projectId', [project.id]);
     if (all.length === 0) continue;
     if (project.clientId === null)
-      throw new Fault(`${project.name} is for no client; nothing is agreed for it.`, 'projectId');
+      throw new Fault('not-for-a-client', `${project.name} is for no client; nothing is agreed for it.`, 'projectId');
     const fixed = all.filter((row) => row.kind === 'fixed');
     if (fixed.length === 0) continue;
     if (project.kind !== 'fixed price')
-      throw new Fault(`${project.name} has no fixed price to bill parts of.`, 'projectId');
+      throw new Fault('no-fixed-price', `${project.name} has no fixed price to bill parts of.`, 'projectId');
     const sum = fixed.reduce((total, row) => total + row.amount, 0);
     if (sum > (project.fixedPrice ?? 0)) {
       const client = await after.get('clients', project.clientId);
       const currency = client?.currency ?? workspace?.currency ?? 'GBP';
       throw new Fault(
+        'over-the-price',
         `The fixed amounts of ${project.name} come to ${showAmount(sum, currency)}, more than its price of ${showAmount(project.fixedPrice ?? 0, currency)}.`,
         'amount',
       );

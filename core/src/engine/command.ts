@@ -63,7 +63,7 @@ export const command = <Input>(definition: Command<Input>): Command<Input> => de
 /** @throws Fault when there is no such row */
 export async function need<T extends TableName>(reader: Reader, table: T, id: Id, what: string): Promise<Rows[T]> {
   const row = await reader.get(table, id);
-  if (!row) throw new Fault(`This ${what} is not there any more.`, 'id', { table, id });
+  if (!row) throw new Fault('gone', `This ${what} is not there any more.`, 'id', { table, id });
   return row;
 }
 
@@ -77,7 +77,7 @@ export async function needAll<T extends TableName>(
   const distinct = [...new Set(ids)];
   const rows = await reader.many(table, distinct);
   return rows.map((row, index) => {
-    if (!row) throw new Fault(`This ${what} is not there any more.`, 'id', { table, id: distinct[index] });
+    if (!row) throw new Fault('gone', `This ${what} is not there any more.`, 'id', { table, id: distinct[index] });
     return row;
   });
 }
@@ -90,7 +90,7 @@ export function faultOf(error: z.ZodError, where = ''): Fault {
     message,
     path: [where, ...at.map(String)].filter(Boolean).join('/'),
   }));
-  return new Fault(issue.message, path, { issues: error.issues.length, all });
+  return new Fault('invalid', issue.message, path, { issues: error.issues.length, all });
 }
 
 /** The fields that were given; an optional field that is undefined was not. */

@@ -49,7 +49,7 @@ export function forgetPerson(all: AllRows, whose: Whose, begin: Begin): Forgotte
   const person = (all[whose.table] as readonly (Rows['clients'] | Rows['contacts'] | Rows['members'])[]).find(
     (row) => row.id === whose.id,
   );
-  if (!person) throw new Fault(`There is no such ${tables[whose.table].one}.`, 'id');
+  if (!person) throw new Fault('unknown', `There is no such ${tables[whose.table].one}.`, 'id');
   const contacts = all.contacts.filter(({ id, clientId }) => id === whose.id || clientId === whose.id);
   const gone = new Set(contacts.map(({ id }) => id));
   const people = whose.table === 'contacts' ? contacts : [person, ...contacts];
@@ -73,6 +73,7 @@ export function forgetPerson(all: AllRows, whose: Whose, begin: Begin): Forgotte
       if (!parsed.success) {
         const [issue] = parsed.error.issues;
         throw new Fault(
+          'invalid',
           `The ${tables[table].one} that names them could not be kept without the name: ${issue!.message} Nothing was deleted.`,
           issue!.path.join('/'),
           { id: row.id },

@@ -45,7 +45,7 @@ async function checkReferences(after: Reader, changes: readonly Change[]): Promi
   for (const [target, ids] of wanted) {
     const rows = await after.many(target, [...ids.keys()]);
     [...ids].forEach(([id, field], index) => {
-      if (!rows[index]) throw new Fault(`There is no such ${tables[target].one}.`, field, { id });
+      if (!rows[index]) throw new Fault('unknown', `There is no such ${tables[target].one}.`, field, { id });
     });
   }
 }
@@ -67,6 +67,7 @@ async function checkDeletions(after: Reader, changes: readonly Change[]): Promis
     const users = await usersOf(after, table, ids);
     if (users.length === 0) continue;
     throw new Fault(
+      'in-use',
       `This ${tables[table].one} is still used by ${users.join(', ')}. ${INSTEAD[table] ?? 'Remove or move them first.'}`,
       'id',
       { table, users },

@@ -30,7 +30,11 @@ export function checkMoments(changes: readonly Change[]): void {
     for (const [field, value] of Object.entries(after)) {
       if (was[field] === value) continue;
       if (typeof value === 'string' && DAYS.has(field) && (value < FIRST_DAY || value > LAST_DAY)) {
-        throw new Fault(`${value} is no day that anything can be on: days lie between 1970 and 2200.`, field);
+        throw new Fault(
+          'out-of-range',
+          `${value} is no day that anything can be on: days lie between 1970 and 2200.`,
+          field,
+        );
       }
       if (field === 'spans') refuseFarSpans(value as readonly { start: number; end: number }[]);
     }
@@ -41,7 +45,7 @@ export function checkMoments(changes: readonly Change[]): void {
 export function refuseFarSpans(spans: readonly { start: number; end: number }[]): void {
   for (const { start, end } of spans) {
     if (start < FIRST_INSTANT || end > LAST_INSTANT) {
-      throw new Fault('These times lie outside 1970 to 2200. Look at the year.', 'spans');
+      throw new Fault('out-of-range', 'These times lie outside 1970 to 2200. Look at the year.', 'spans');
     }
   }
 }

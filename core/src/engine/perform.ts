@@ -28,7 +28,7 @@ export class Engine {
   /** @throws Fault when there is no such command */
   commandNamed(name: string): AnyCommand {
     const found = Object.hasOwn(this.domain.catalogue, name) ? this.domain.catalogue[name] : undefined;
-    if (!found) throw new Fault(`There is no command “${name.slice(0, 40)}”.`, '', { name });
+    if (!found) throw new Fault('unknown', `There is no command “${name.slice(0, 40)}”.`, '', { name });
     return found;
   }
 

@@ -63,10 +63,11 @@ export async function changesBack(
   seq?: number,
 ): Promise<{ row: JournalRow; changes: Change[] }> {
   const row = seq === undefined ? (await undoStanding(tx, device, outward)).undo : await tx.journalRow(device, seq);
-  if (!row) throw new Fault('There is nothing to undo.');
+  if (!row) throw new Fault('nothing-to-undo', 'There is nothing to undo.');
   const why = outward(row);
-  if (why) throw new Fault(why, '', { command: row.command });
-  if (seq !== undefined && !(await isDone(tx, device, row))) throw new Fault('That has been undone already.');
+  if (why) throw new Fault('outward', why, '', { command: row.command });
+  if (seq !== undefined && !(await isDone(tx, device, row)))
+    throw new Fault('nothing-to-undo', 'That has been undone already.');
   const changes = current(row.changes).map(({ table, id, before, after }) => changeOf(table, id, after, before));
   await checkUnchanged(tx, changes, row.title);
   return { row, changes };
@@ -75,7 +76,7 @@ export async function changesBack(
 /** The changes that repeat what was taken back last, checked likewise. */
 export async function changesForth(tx: Transaction, device: Id): Promise<{ row: JournalRow; changes: Change[] }> {
   const { redo: row } = await undoStanding(tx, device, () => null);
-  if (!row) throw new Fault('There is nothing to redo.');
+  if (!row) throw new Fault('nothing-to-undo', 'There is nothing to redo.');
   const changes = current(row.changes);
   await checkUnchanged(tx, changes, row.title);
   return { row, changes };
@@ -97,7 +98,10 @@ async function checkUnchanged(tx: Transaction, changes: readonly Change[], title
   const now = await rowsBefore(tx, changes);
   for (const { table, id, before } of changes) {
     if (!sameData(now(table, id), before)) {
-      throw new Fault(`“${title}” cannot be undone: what it touched has been changed since. Nothing was changed.`);
+      throw new Fault(
+        'changed-since',
+        `“${title}” cannot be undone: what it touched has been changed since. Nothing was changed.`,
+      );
     }
   }
 }

@@ -16,7 +16,8 @@ async function checkTimers(after: Reader, changes: readonly Change[]): Promise<v
   const members = new Set(rowsAfter(changes, 'timers').map((timer) => timer.memberId));
   if (members.size === 0) return;
   const running = await after.by('timers', 'memberId', [...members]);
-  if (running.length > members.size) throw new Fault('Only one timer can run for a member.', 'memberId');
+  if (running.length > members.size)
+    throw new Fault('timer-running', 'Only one timer can run for a member.', 'memberId');
 }
 
 /** Planned time becomes one entry at most. */
@@ -24,7 +25,7 @@ async function checkPlans(after: Reader, changes: readonly Change[]): Promise<vo
   const plans = new Set(rowsAfter(changes, 'entries').flatMap(({ planId }) => planId ?? []));
   if (plans.size === 0) return;
   const entries = await after.by('entries', 'planId', [...plans]);
-  if (entries.length > plans.size) throw new Fault('This planned time has been recorded already.', 'planId');
+  if (entries.length > plans.size) throw new Fault('already', 'This planned time has been recorded already.', 'planId');
 }
 
 /** No stretch of noticed activity is two entries. */
@@ -34,7 +35,7 @@ async function checkStretches(after: Reader, changes: readonly Change[]): Promis
   const seen = new Set<Id>();
   for (const entry of await after.by('entries', '*stretchIds', [...ids])) {
     for (const id of entry.stretchIds) {
-      if (seen.has(id)) throw new Fault('This stretch has been posted already.', 'stretchIds', { id });
+      if (seen.has(id)) throw new Fault('already', 'This stretch has been posted already.', 'stretchIds', { id });
       seen.add(id);
     }
   }

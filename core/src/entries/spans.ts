@@ -81,6 +81,7 @@ export function joinSpans(lists: readonly (readonly Span[])[]): Span[] {
   const all = lists.flat().sort((a, b) => a.start - b.start);
   if (covered(all) !== all.reduce((sum, span) => sum + span.end - span.start, 0)) {
     throw new Fault(
+      'overlap',
       'Their times overlap; joined, the same minutes would count twice. Change one of them first.',
       'ids',
     );
@@ -163,6 +164,7 @@ export function momentOn(day: Day, minute: number, zone: Zone, which?: Twice): I
   const time = showMinute(minute % 1440);
   if (first === undefined) {
     throw new Fault(
+      'no-such-time',
       `On ${showDayShort(on)} the clocks go forward over ${time}: there is no such time. Write one before or after it.`,
       'when',
       { day: on, minute },
@@ -170,6 +172,7 @@ export function momentOn(day: Day, minute: number, zone: Zone, which?: Twice): I
   }
   if (second !== undefined && which === undefined) {
     throw new Fault(
+      'ambiguous-time',
       `On ${showDayShort(on)} the clocks go back, so ${time} comes twice. Write “${time} first” or “${time} second”.`,
       'when',
       { day: on, minute },
@@ -198,6 +201,7 @@ export function spanOn(typed: TypedSpan, day: Day, zone: Zone): Pick<Entry, 'spa
   const start = momentOn(day, typed.fromMinute, zone, typed.fromTwice);
   const end = momentOn(day, typed.toMinute, zone, typed.toTwice);
   const seconds = Math.round((end - start) / 1000);
-  if (seconds <= 0) throw new Fault('On this day the clocks change: the end is not after the start.', 'length');
+  if (seconds <= 0)
+    throw new Fault('end-before-start', 'On this day the clocks change: the end is not after the start.', 'length');
   return { spans: [{ start, end }], seconds };
 }

@@ -21,7 +21,7 @@ describe('reading a form', () => {
         name: () => needText(' ', 'Write a name.'),
         hours: () => 2,
         rate: () => {
-          throw new Fault('This is not a rate.', 'price');
+          throw new Fault('not-a-number', 'This is not a rate.', 'price');
         },
       }),
     );
@@ -34,7 +34,7 @@ describe('reading a form', () => {
 });
 
 it('anything that is thrown has one fault at least', () => {
-  expect(faultsIn(new Fault('No.', 'lines/3'))).toEqual([{ path: 'lines/3', message: 'No.' }]);
+  expect(faultsIn(new Fault('invalid', 'No.', 'lines/3'))).toEqual([{ path: 'lines/3', message: 'No.' }]);
   expect(faultsIn(new Error('Broken'))).toEqual([{ path: '', message: 'Broken' }]);
   expect(faultsIn('odd')).toEqual([{ path: '', message: 'odd' }]);
 });

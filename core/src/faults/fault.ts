@@ -1,29 +1,45 @@
+import type { FaultCode } from './codes';
+
 /** Facts about what went wrong, for messages and for programs; never secrets. */
 export type FaultData = Readonly<Record<string, unknown>>;
 
 /**
  * Input or a change that cannot be accepted. The message is a whole sentence for the person: what is wrong and what to do.
- * `path` names the field ("price", "lines/3/text") where there is one; `data` carries the offending value.
+ * `code` names the cause for programs and tests; `path` names the field ("price", "lines/3/text") where there is one; `data` carries the
+ * offending value.
+ *
+ * @example
+ * new Fault('not-a-day', '“31 feb” is not a day. Write it as 2026-11-12.', 'day', { text: '31 feb' }).code // → 'not-a-day'
  */
 export class Fault extends Error {
+  readonly code: FaultCode;
   readonly path: string;
   readonly data: FaultData;
 
-  constructor(message: string, path = '', data: FaultData = {}) {
+  constructor(code: FaultCode, message: string, path = '', data: FaultData = {}) {
     super(message);
     this.name = 'Fault';
+    this.code = code;
     this.path = path;
     this.data = data;
   }
 }
 
+/** One thing that is wrong with an input. */
+export interface InputFault {
+  readonly path: string;
+  readonly message: string;
+}
+
 /** Everything that is wrong with an input: what was thrown, and what was found beside it. */
-export function faultsIn(thrown: unknown): { path: string; message: string }[] {
-  const all =
-    thrown instanceof Fault ? (thrown.data.all as { path: string; message: string }[] | undefined) : undefined;
+export function faultsIn(thrown: unknown): readonly InputFault[] {
+  const all = thrown instanceof Fault ? (thrown.data.all as readonly InputFault[] | undefined) : undefined;
   if (all && all.length > 0) return all;
   return [{ path: thrown instanceof Fault ? thrown.path : '', message: messageOf(thrown) }];
 }
+
+/** The cause of anything thrown; undefined where it is no fault of an input but one of the program. */
+export const codeOf = (thrown: unknown): FaultCode | undefined => (thrown instanceof Fault ? thrown.code : undefined);
 
 /**
  * Reads every field of a form before any of it is used, so that all that is wrong is said at once.
@@ -32,24 +48,24 @@ export function faultsIn(thrown: unknown): { path: string; message: string }[] {
  * @throws Fault of the first field that cannot be read, with those of all fields for {@link faultsIn}
  */
 export function readAll<R extends Record<string, () => unknown>>(readers: R): { [K in keyof R]: ReturnType<R[K]> } {
-  const all: { path: string; message: string }[] = [];
+  const all: (InputFault & { code: FaultCode })[] = [];
   const values: Record<string, unknown> = {};
   for (const [path, read] of Object.entries(readers)) {
     try {
       values[path] = read();
     } catch (thrown) {
-      all.push({ path, message: messageOf(thrown) });
+      all.push({ path, code: codeOf(thrown) ?? 'invalid', message: messageOf(thrown) });
     }
   }
   const [first] = all;
-  if (first) throw new Fault(first.message, first.path, { all });
+  if (first) throw new Fault(first.code, first.message, first.path, { all });
   return values as { [K in keyof R]: ReturnType<R[K]> };
 }
 
 /** A text that must not be empty, without what stands around it. @throws Fault with the message given */
 export function needText(text: string, message: string): string {
   const trimmed = text.trim();
-  if (trimmed === '') throw new Fault(message);
+  if (trimmed === '') throw new Fault('empty', message);
   return trimmed;
 }
 
@@ -57,15 +73,20 @@ export function needText(text: string, message: string): string {
 export class Question extends Fault {
   readonly yes: string;
 
-  constructor(message: string, yes: string, path = '', data: FaultData = {}) {
-    super(message, path, data);
+  constructor(code: FaultCode, message: string, yes: string, path = '', data: FaultData = {}) {
+    super(code, message, path, data);
     this.name = 'Question';
     this.yes = yes;
   }
 
   /** What is thrown where the answer was no. */
   declined(): Fault {
-    return new Fault(`${this.message.replace(/ Is it right\?$/, '')} Nothing was changed.`, this.path, this.data);
+    return new Fault(
+      'declined',
+      `${this.message.replace(/ Is it right\?$/, '')} Nothing was changed.`,
+      this.path,
+      this.data,
+    );
   }
 }
 

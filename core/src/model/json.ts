@@ -14,12 +14,15 @@ const SHORT = 2000;
  */
 export function readJson(text: string, what = 'This'): unknown {
   if (text.length > SHORT && isTooDeep(text)) {
-    throw new Fault(`${what} is nested deeper than ${DEEPEST} levels; it is nothing that Half Penny wrote.`);
+    throw new Fault(
+      'too-deep',
+      `${what} is nested deeper than ${DEEPEST} levels; it is nothing that Half Penny wrote.`,
+    );
   }
   try {
     return JSON.parse(text) as unknown;
   } catch {
-    throw new Fault(`${what} cannot be read as JSON.`);
+    throw new Fault('unreadable', `${what} cannot be read as JSON.`);
   }
 }
 

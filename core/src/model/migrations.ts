@@ -146,12 +146,15 @@ export function migrateRow(
   to: number = SCHEMA_VERSION,
   steps: readonly Migration[] = migrations,
 ): RawRow {
-  if (from > to) throw new Fault(newerVersion(from, to), 'version', { from, to });
+  if (from > to) throw new Fault('newer-version', newerVersion(from, to), 'version', { from, to });
   let current = row;
   for (let version = from; version < to; version++) {
     const step = steps.find((each) => each.from === version);
     if (!step)
-      throw new Fault(`There is no way from version ${version} of the records to ${to}.`, 'version', { from, to });
+      throw new Fault('no-migration', `There is no way from version ${version} of the records to ${to}.`, 'version', {
+        from,
+        to,
+      });
     current = step.row(table, current);
   }
   return current;

@@ -37,6 +37,6 @@ export function readTags(text: string): string[] {
       .filter(Boolean),
   );
   const parsed = tags.safeParse(list);
-  if (!parsed.success) throw new Fault(parsed.error.issues[0]!.message, 'tags', { tags: list });
+  if (!parsed.success) throw new Fault('not-a-tag', parsed.error.issues[0]!.message, 'tags', { tags: list });
   return list;
 }

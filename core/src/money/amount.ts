@@ -73,19 +73,26 @@ export function readAmount(text: string, currency: CurrencyCode): Minor {
     .replace(/(\d)[, ](?=\d{3}(\D|$))/g, '$1');
   const match = /^(-?)(\d*)(?:\.(\d*))?$/.exec(withPoint(plain));
   if (!match || (match[2] === '' && !match[3])) {
-    throw new Fault(`“${text.slice(0, 40)}” is not an amount. Write it in figures, for example 73.67.`, 'amount', {
-      text,
-    });
+    throw new Fault(
+      'not-an-amount',
+      `“${text.slice(0, 40)}” is not an amount. Write it in figures, for example 73.67.`,
+      'amount',
+      {
+        text,
+      },
+    );
   }
   const fraction = (match[3] ?? '').replace(/0+$/, '');
   if (fraction.length > digits) {
     throw new Fault(
+      'too-many-decimals',
       `${currency} amounts have ${digits === 0 ? 'no' : digits} decimals; “${text.slice(0, 40)}” has ${fraction.length}.`,
       'amount',
       { text },
     );
   }
   const minor = Number((match[2] || '0') + fraction.padEnd(digits, '0'));
-  if (!Number.isSafeInteger(minor)) throw new Fault('This amount is too large to be kept exactly.', 'amount', { text });
+  if (!Number.isSafeInteger(minor))
+    throw new Fault('too-large', 'This amount is too large to be kept exactly.', 'amount', { text });
   return match[1] === '-' ? -minor || 0 : minor;
 }

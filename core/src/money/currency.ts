@@ -39,6 +39,7 @@ export function currencyDigits(code: CurrencyCode): number {
   const digits = digitsByCode.get(code);
   if (digits === undefined) {
     throw new Fault(
+      'not-a-currency',
       `“${code.slice(0, 20)}” is not a currency. Use a three-letter ISO 4217 code such as GBP.`,
       'currency',
       { code },

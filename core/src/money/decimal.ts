@@ -30,14 +30,25 @@ export function readDecimal(text: string, what = 'number'): Decimal {
     );
   const match = /^([+-]?)(\d*)(?:\.(\d*))?$/.exec(withPoint(plain));
   if (!match || (match[2] === '' && !match[3])) {
-    throw new Fault(`“${short(text)}” is not a ${what}. Write it in figures, for example 78 or 78.50.`, '', { text });
+    throw new Fault(
+      'not-a-number',
+      `“${short(text)}” is not a ${what}. Write it in figures, for example 78 or 78.50.`,
+      '',
+      { text },
+    );
   }
   const whole = match[2]!.replace(/^0+(?=\d)/, '') || '0';
   const fraction = (match[3] ?? '').replace(/0+$/, '');
   if (fraction.length > PLACES) {
-    throw new Fault(`A ${what} has at most four decimals; “${short(text)}” has ${fraction.length}.`, '', { text });
+    throw new Fault(
+      'too-many-decimals',
+      `A ${what} has at most four decimals; “${short(text)}” has ${fraction.length}.`,
+      '',
+      { text },
+    );
   }
-  if (whole.length > MOST_WHOLE_DIGITS) throw new Fault(`“${short(text)}” is too large for a ${what}.`, '', { text });
+  if (whole.length > MOST_WHOLE_DIGITS)
+    throw new Fault('too-large', `“${short(text)}” is too large for a ${what}.`, '', { text });
   const unsigned = fraction ? `${whole}.${fraction}` : whole;
   return match[1] === '-' && unsigned !== '0' ? `-${unsigned}` : unsigned;
 }

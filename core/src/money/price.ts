@@ -38,7 +38,7 @@ export function readRate(text: string): { price: Decimal; unit: RateUnit | null 
   const [pattern, unit] = UNIT_WORDS.find(([each]) => each.test(text.trim())) ?? [null, null];
   const figure = (pattern ? text.trim().replace(pattern, '') : text).replace(/^\s*\p{Sc}\s*|\s*\p{Sc}\s*$/gu, '');
   const price = readDecimal(figure, 'rate');
-  if (price.startsWith('-')) throw new Fault('A rate cannot be negative.', 'rate', { text });
+  if (price.startsWith('-')) throw new Fault('negative', 'A rate cannot be negative.', 'rate', { text });
   return { price, unit };
 }
 
@@ -52,6 +52,7 @@ export function readHourly(text: string): Decimal {
   if (unit === null || unit === 'hour') return price;
   if (unit === 'day') {
     throw new Fault(
+      'not-per-hour',
       'This is a rate per hour. Write it per hour; a rate per day is set on the project’s page.',
       'rate',
       { text },

@@ -56,7 +56,8 @@ export function product(a: number, b: number, c = 1, d = 1): number | bigint {
 /** Adds whole minor units and refuses to leave the range in which that is exact. */
 export function addExact(a: number, b: number): number {
   const sum = a + b;
-  if (!Number.isSafeInteger(sum)) throw new Fault('This sum is too large to be kept exactly.', '', { a, b });
+  if (!Number.isSafeInteger(sum))
+    throw new Fault('too-large', 'This sum is too large to be kept exactly.', '', { a, b });
   return sum;
 }
 
@@ -72,7 +73,7 @@ export const sumExact = (amounts: Iterable<number>): number => {
 
 function toSafe(value: bigint): number {
   if (value > BigInt(Number.MAX_SAFE_INTEGER) || value < BigInt(Number.MIN_SAFE_INTEGER)) {
-    throw new Fault('This amount is too large to be kept exactly.', '', { value: value.toString() });
+    throw new Fault('too-large', 'This amount is too large to be kept exactly.', '', { value: value.toString() });
   }
   return Number(value);
 }

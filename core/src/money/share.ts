@@ -10,11 +10,11 @@ import { Fault } from '../faults/fault';
  * @throws Fault for an empty or negative weight list
  */
 export function shareOut(total: number, weights: readonly number[]): number[] {
-  if (weights.length === 0) throw new Fault('There is nothing to share over.', '', { total });
+  if (weights.length === 0) throw new Fault('nothing-to-share', 'There is nothing to share over.', '', { total });
   let sum = 0;
   for (const weight of weights) {
     if (!Number.isSafeInteger(weight) || weight < 0)
-      throw new Fault('A share needs weights of zero or more.', '', { weight });
+      throw new Fault('negative', 'A share needs weights of zero or more.', '', { weight });
     sum += weight;
   }
   if (weights.length === 1) return [total];
@@ -64,7 +64,10 @@ export function shareOut(total: number, weights: readonly number[]): number[] {
  */
 export function shareSigned(total: number, weights: readonly number[]): number[] {
   const sum = weights.reduce((all, each) => all + each, 0);
-  if (sum === 0) throw new Fault('Nothing can be shared in proportion to weights that come to 0.', '', { total });
+  if (sum === 0)
+    throw new Fault('nothing-to-share', 'Nothing can be shared in proportion to weights that come to 0.', '', {
+      total,
+    });
   if (weights.every((weight) => weight * sum >= 0)) {
     return shareOut(
       total,

@@ -140,9 +140,10 @@ export function totalsOf(
 
 /** @throws Fault where no percentage of the lines is the discount */
 function refuseDiscount(allowance: Minor, net: Minor): void {
-  if (net === 0) throw new Fault('A discount cannot be taken off lines that come to 0.', 'allowance');
+  if (net === 0)
+    throw new Fault('nothing-to-share', 'A discount cannot be taken off lines that come to 0.', 'allowance');
   if (allowance < 0 !== net < 0) {
-    throw new Fault('A discount cannot be taken off lines that come to less than nothing.', 'allowance');
+    throw new Fault('negative', 'A discount cannot be taken off lines that come to less than nothing.', 'allowance');
   }
 }
 

@@ -268,6 +268,7 @@ export class OpenReport {
     const leavesBefore = this.#before ? this.#leaves(this.#before, tree) : null;
     if ((tree.count + 1) * width > MOST_FIGURES) {
       throw new Fault(
+        'too-large',
         `This report has ${tree.count} lines of ${list.length} columns each, more than can be shown. Leave out a level, or split it by a longer period.`,
         'rows',
         { rows: tree.count, columns: list.length },

@@ -64,7 +64,7 @@ export interface ReadDefinition {
  */
 export function readDefinition(value: unknown): ReadDefinition {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    throw new Fault('This is not a report of Half Penny.', 'report');
+    throw new Fault('other-file', 'This is not a report of Half Penny.', 'report');
   }
   const raw: Record<string, unknown> = { ...plainDefinition, ...currentDefinition(value as Record<string, unknown>) };
   const left: string[] = [];
@@ -95,7 +95,9 @@ export function readDefinition(value: unknown): ReadDefinition {
   );
   if (parsed.success) return { definition: parsed.data, left };
   const [issue] = parsed.error.issues;
-  throw new Fault(issue?.message ?? 'This is not a report of Half Penny.', issue?.path.join('.') ?? '', { left });
+  throw new Fault('invalid', issue?.message ?? 'This is not a report of Half Penny.', issue?.path.join('.') ?? '', {
+    left,
+  });
 }
 
 /** Whether a report asks for what only the trail knows. */

@@ -69,7 +69,10 @@ export function rangeOf(when: When, runOn: Day, { periods, cutOff }: Calendar): 
       return null;
     case 'fixed':
       if (when.to < when.from) {
-        throw new Fault('The period ends before it starts.', 'when.to', { from: when.from, to: when.to });
+        throw new Fault('end-before-start', 'The period ends before it starts.', 'when.to', {
+          from: when.from,
+          to: when.to,
+        });
       }
       return { from: when.from, to: when.to };
     case 'moving':
@@ -82,7 +85,9 @@ function movingRange(name: Moving, runOn: Day, { periods, cutOff }: Calendar): R
   const billing = (day: Day): Range => {
     const period = periodOf(periods, day);
     if (!period)
-      throw new Fault('No billing period holds that day. Set them up in Setup → Recording.', 'when', { day });
+      throw new Fault('no-period', 'No billing period holds that day. Set them up in Setup → Recording.', 'when', {
+        day,
+      });
     return { from: period.from, to: period.to };
   };
   switch (name) {

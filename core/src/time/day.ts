@@ -46,8 +46,9 @@ export function boundsOfDay(day: Day, zone: Zone): Interval {
   const key = `${zone} ${day}`;
   const known = boundsCache.get(key);
   if (known) return known;
-  if (!isDay(day)) throw new Fault(`“${day.slice(0, 40)}” is not a day. Write it as 2026-11-12.`, 'day', { day });
-  if (!isZone(zone)) throw new Fault(`“${zone.slice(0, 40)}” is not a time zone.`, 'zone', { zone });
+  if (!isDay(day))
+    throw new Fault('not-a-day', `“${day.slice(0, 40)}” is not a day. Write it as 2026-11-12.`, 'day', { day });
+  if (!isZone(zone)) throw new Fault('not-a-zone', `“${zone.slice(0, 40)}” is not a time zone.`, 'zone', { zone });
   const date = Temporal.PlainDate.from(day);
   const bounds = {
     start: date.toZonedDateTime(zone).epochMilliseconds,

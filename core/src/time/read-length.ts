@@ -86,13 +86,18 @@ export function readLength(text: string): Typed {
   if (span && /\d|noon|midnight/.test(span[2]!)) return readSpan(text, span[1]!, span[2]!);
   const seconds = readSeconds(plain, text);
   if (seconds === null) {
-    throw new Fault(`“${short(text)}” cannot be read as a length. Write 1:30, 1.5, 90m or 9–10:30.`, 'length', {
-      text,
-    });
+    throw new Fault(
+      'not-a-length',
+      `“${short(text)}” cannot be read as a length. Write 1:30, 1.5, 90m or 9–10:30.`,
+      'length',
+      {
+        text,
+      },
+    );
   }
-  if (seconds === 0) throw new Fault('A length of nothing cannot be recorded.', 'length', { text });
+  if (seconds === 0) throw new Fault('empty-length', 'A length of nothing cannot be recorded.', 'length', { text });
   if (seconds > LONGEST)
-    throw new Fault(`“${short(text)}” is longer than a week. Split it over days.`, 'length', { text });
+    throw new Fault('too-large', `“${short(text)}” is longer than a week. Split it over days.`, 'length', { text });
   return { kind: 'length', seconds };
 }
 
@@ -110,9 +115,14 @@ function readSeconds(plain: string, text: string): Seconds | null {
   const bare = /^(\d*)(?:\.(\d{0,6}))?$/.exec(plain);
   if (bare && (bare[1] || bare[2])) {
     if (Number(bare[1] || 0) > MOST_BARE_HOURS) {
-      throw new Fault(`${short(text)} what? A bare number is hours; for minutes write ${short(text)}m.`, 'length', {
-        text,
-      });
+      throw new Fault(
+        'ambiguous-length',
+        `${short(text)} what? A bare number is hours; for minutes write ${short(text)}m.`,
+        'length',
+        {
+          text,
+        },
+      );
     }
     return scaled(bare[1], bare[2], HOUR);
   }
@@ -175,12 +185,17 @@ function readSpan(text: string, from: string, to: string): TypedSpan {
   const toMinute = readClock(nextHalf(fromText, toText));
   const fromMinute = toMinute === null ? null : readClock(withHalf(fromText, toText, toMinute));
   if (fromMinute === null || toMinute === null) {
-    throw new Fault(`“${short(text)}” cannot be read as from–to. Write 9–10:30 or 09:15–11:00.`, 'length', { text });
+    throw new Fault(
+      'not-a-length',
+      `“${short(text)}” cannot be read as from–to. Write 9–10:30 or 09:15–11:00.`,
+      'length',
+      { text },
+    );
   }
   // Midnight begins what starts at it, and ends what ends at it.
   if (fromMinute === DAY_MINUTES) return readSpan(text, '0:00', to);
   const nothing = toMinute === fromMinute && fromTwice === toTwice;
-  if (nothing) throw new Fault('A length of nothing cannot be recorded.', 'length', { text });
+  if (nothing) throw new Fault('empty-length', 'A length of nothing cannot be recorded.', 'length', { text });
   // An end before its start is of the next day.
   const end = toMinute < fromMinute ? toMinute + DAY_MINUTES : toMinute;
   return {

@@ -29,7 +29,7 @@ export function readPhoneXml(text: string): CallsRead {
   const calls = listOf(parsed.calls, 'call');
   const messages = [...listOf(parsed.smses, 'sms'), ...listOf(parsed.smses, 'mms')];
   if (parsed.calls === undefined && parsed.smses === undefined)
-    throw new Fault('It holds neither calls nor messages of a telephone.', 'file');
+    throw new Fault('other-file', 'It holds neither calls nor messages of a telephone.', 'file');
   const read: CallsRead = { activities: [], faults: [], missed: 0 };
   const take = (what: string, index: number, activity: Activity) => {
     const why = whyUnsound(activity);

@@ -106,8 +106,9 @@ const FAR_STEP = /INTERVAL=0*[1-9]\d{4}/i;
 
 function parsed(component: Component): ICAL.Component {
   const text = component.text.replace(/\r?\n[ \t]/g, '');
-  if (FAR_LENGTH.test(text)) throw new Fault('A length in it is far beyond the 31 days that an event may last.');
-  if (FAR_STEP.test(text)) throw new Fault('It repeats at steps that are too far apart to be followed.');
+  if (FAR_LENGTH.test(text))
+    throw new Fault('too-large', 'A length in it is far beyond the 31 days that an event may last.');
+  if (FAR_STEP.test(text)) throw new Fault('too-large', 'It repeats at steps that are too far apart to be followed.');
   return new ICAL.Component(ICAL.parse(component.text) as never[]);
 }
 
@@ -133,7 +134,7 @@ function readSeries(
   for (const component of components) {
     try {
       const event = new ICAL.Event(parsed(component));
-      if (!event.startDate) throw new Fault('The event has no DTSTART, so nobody knows when it is.');
+      if (!event.startDate) throw new Fault('incomplete', 'The event has no DTSTART, so nobody knows when it is.');
       instantOf(event.startDate, zoneOf(event, options));
       const unknown = unknownZoneOf(event);
       if (unknown)
@@ -159,7 +160,7 @@ function readSeries(
     }
     for (const event of changed) master.relateException(event);
     if (master.component.getAllProperties('rrule').length > MOST_RULES)
-      throw new Fault(`This series has more than ${MOST_RULES} rules; no calendar writes that.`);
+      throw new Fault('too-large', `This series has more than ${MOST_RULES} rules; no calendar writes that.`);
     if (!master.isRecurring()) return add(master, master.startDate, master.endDate, '');
     const rule = unfollowed(master);
     if (rule) {
@@ -172,7 +173,7 @@ function readSeries(
       const next = iterator.next() as ICAL.Time | undefined;
       if (!next || plainDay(next) > after) break;
       if (++options.steps.taken > MOST_STEPS)
-        throw new Fault('This series is longer than can be followed; export fewer years.');
+        throw new Fault('too-large', 'This series is longer than can be followed; export fewer years.');
       const details = master.getOccurrenceDetails(next);
       add(details.item, details.startDate, details.endDate, details.recurrenceId.toString());
     }
@@ -211,7 +212,8 @@ function occurrence(
   }
   const begin = instantOf(start, written);
   const seconds = Math.round((instantOf(end, zoneOf(event, options, 'dtend')) - begin) / 1000);
-  if (seconds > LONGEST_EVENT) throw new Fault(`“${(event.summary ?? '').slice(0, 60)}” lasts longer than 31 days.`);
+  if (seconds > LONGEST_EVENT)
+    throw new Fault('too-large', `“${(event.summary ?? '').slice(0, 60)}” lasts longer than 31 days.`);
   const day = dayOf(begin, zone);
   if (day < from || day > to || seconds <= 0) return [];
   return [{ ...common, source, day, start: begin, seconds }];
@@ -259,7 +261,10 @@ const plainDay = (time: ICAL.Time): Day => `${String(time.year).padStart(4, '0')
 function instantOf(time: ICAL.Time, zone: Zone): Instant {
   const day = plainDay(time);
   if (!isDay(day))
-    throw new Fault(Number.isInteger(time.year) ? `${day} is not a day.` : 'The time of this event cannot be read.');
+    throw new Fault(
+      'not-a-day',
+      Number.isInteger(time.year) ? `${day} is not a day.` : 'The time of this event cannot be read.',
+    );
   const name = time.zone?.tzid;
   if (name === 'UTC' || name === 'Z') return time.toUnixTime() * 1000;
   const known = name && name !== 'floating' && isZone(name) ? name : null;

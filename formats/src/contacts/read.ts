@@ -16,7 +16,8 @@ interface Card {
  */
 export function readContacts(text: string): ReadContact[] {
   const cards = cardsOf(text.replace(/^\ufeff/, ''));
-  if (cards.length === 0) throw new Fault('There is no contact card in it: one begins with BEGIN:VCARD.', 'file');
+  if (cards.length === 0)
+    throw new Fault('other-file', 'There is no contact card in it: one begins with BEGIN:VCARD.', 'file');
   return cards.map(readCard);
 }
 
@@ -25,7 +26,12 @@ function cardsOf(text: string): Card[] {
   let open: Card | null = null;
   text.split(/\r\n|\r|\n/).forEach((line, index) => {
     if (/^BEGIN:VCARD\s*$/i.test(line)) {
-      if (open) throw new Fault(`Line ${index + 1}: a card begins before the one of line ${open.line} ends.`, 'file');
+      if (open)
+        throw new Fault(
+          'broken-file',
+          `Line ${index + 1}: a card begins before the one of line ${open.line} ends.`,
+          'file',
+        );
       open = { line: index + 1, text: '' };
     }
     if (open) open.text += `${line}\r\n`;
@@ -35,7 +41,7 @@ function cardsOf(text: string): Card[] {
     }
   });
   const left = open as Card | null;
-  if (left) throw new Fault(`Line ${left.line}: this card has no end. The file may be cut off.`, 'file');
+  if (left) throw new Fault('broken-file', `Line ${left.line}: this card has no end. The file may be cut off.`, 'file');
   return cards;
 }
 
@@ -45,6 +51,7 @@ function readCard({ line, text }: Card): ReadContact {
     card = new ICAL.Component(ICAL.parse(text) as never);
   } catch {
     throw new Fault(
+      'broken-file',
       `The card of line ${line} cannot be read: it does not follow the form of a contact card (RFC 6350).`,
       'file',
       { line },
@@ -55,7 +62,7 @@ function readCard({ line, text }: Card): ReadContact {
   const parts = card.getFirstPropertyValue('n');
   const [family = '', given = ''] = Array.isArray(parts) ? parts.map(flat) : [flat(parts)];
   const name = first('fn') || `${given} ${family}`.trim() || first('org') || first('email');
-  if (!name) throw new Fault(`The card of line ${line} has no name (FN).`, 'file', { line });
+  if (!name) throw new Fault('incomplete', `The card of line ${line} has no name (FN).`, 'file', { line });
   return {
     name,
     role: first('title') || first('role'),

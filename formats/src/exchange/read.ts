@@ -20,20 +20,30 @@ export function readReferenceRates(bytes: Uint8Array, name: string, wanted: Read
   const { data } = Papa.parse<string[]>(textOf(bytes, name), { skipEmptyLines: 'greedy' });
   const head = (data[0] ?? []).map((cell) => cell.trim());
   if (!/^date$/i.test(head[0] ?? '')) {
-    throw new Fault(`${name}: this is not a file of reference rates. Its first column is headed Date.`, 'file');
+    throw new Fault(
+      'other-file',
+      `${name}: this is not a file of reference rates. Its first column is headed Date.`,
+      'file',
+    );
   }
   const columns = head
     .map((currency, at) => ({ currency: currency.toUpperCase(), at }))
     .filter(({ currency, at }) => at > 0 && isCurrency(currency) && currency !== 'EUR' && wanted.has(currency));
   if (columns.length === 0) {
-    throw new Fault(`${name} has none of ${[...wanted].filter((code) => code !== 'EUR').join(', ')}.`, 'file');
+    throw new Fault(
+      'incomplete',
+      `${name} has none of ${[...wanted].filter((code) => code !== 'EUR').join(', ')}.`,
+      'file',
+    );
   }
   const rates: ReferenceRate[] = [];
   data.slice(1).forEach((cells, index) => {
     const line = index + 2;
     const from = readDay((cells[0] ?? '').trim());
     if (!from)
-      throw new Fault(`${name}, line ${line}: “${(cells[0] ?? '').slice(0, 30)}” is not a day.`, 'file', { line });
+      throw new Fault('not-a-day', `${name}, line ${line}: “${(cells[0] ?? '').slice(0, 30)}” is not a day.`, 'file', {
+        line,
+      });
     for (const { currency, at } of columns) {
       const text = (cells[at] ?? '').trim();
       if (text === '' || /^n\/a$/i.test(text)) continue;
@@ -46,7 +56,7 @@ export function readReferenceRates(bytes: Uint8Array, name: string, wanted: Read
       });
     }
   });
-  if (rates.length === 0) throw new Fault(`There is no rate in ${name}.`, 'file');
+  if (rates.length === 0) throw new Fault('empty-file', `There is no rate in ${name}.`, 'file');
   return rates;
 }
 
@@ -54,7 +64,7 @@ function textOf(bytes: Uint8Array, name: string): string {
   if (!(bytes[0] === 0x50 && bytes[1] === 0x4b)) return strFromU8(bytes).replace(/^\ufeff/, '');
   const files = unzipSync(bytes, { filter: (file) => /\.csv$/i.test(file.name) && file.originalSize <= LARGEST });
   const [file] = Object.values(files);
-  if (!file) throw new Fault(`${name} holds no CSV file.`, 'file');
+  if (!file) throw new Fault('other-file', `${name} holds no CSV file.`, 'file');
   return strFromU8(file).replace(/^\ufeff/, '');
 }
 
@@ -70,6 +80,6 @@ function readRate(text: string, where: string): string {
   const match = /^(\d{1,9})(?:\.(\d{1,8})\d*)?$/.exec(text);
   const fraction = (match?.[2] ?? '').replace(/0+$/, '');
   const rate = match ? `${Number(match[1])}${fraction ? `.${fraction}` : ''}` : '0';
-  if (rate === '0') throw new Fault(`${where}: “${text.slice(0, 30)}” is not a rate.`, 'file');
+  if (rate === '0') throw new Fault('not-a-number', `${where}: “${text.slice(0, 30)}” is not a rate.`, 'file');
   return rate;
 }

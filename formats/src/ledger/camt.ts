@@ -20,7 +20,7 @@ import { all, at, parseXml, textAt, textOf, type Node } from './xml';
 export function readCamt053(bytes: Uint8Array, name: string, options: StatementOptions = {}): Statement {
   const document = at(parseXml(textOf(bytes, name), name), 'Document');
   const statements = all(at(document, 'BkToCstmrStmt'), 'Stmt');
-  if (statements.length === 0) throw new Fault(`${name} is not a camt.053 statement.`, 'file');
+  if (statements.length === 0) throw new Fault('other-file', `${name} is not a camt.053 statement.`, 'file');
   const lines = statements.flatMap((statement, number) => {
     const account =
       textAt(statement, 'Acct', 'Id', 'IBAN') || textAt(statement, 'Acct', 'Id', 'Othr', 'Id') || 'account';
@@ -82,6 +82,7 @@ function dayOf(entry: Node, place: string): string {
     textAt(entry, 'ValDt', 'DtTm'),
   ].find(Boolean);
   const day = (said ?? '').slice(0, 10);
-  if (!isDay(day)) throw new Fault(`${place}: “${(said ?? '').slice(0, 30)}” is not a day.`, 'file', { place });
+  if (!isDay(day))
+    throw new Fault('not-a-day', `${place}: “${(said ?? '').slice(0, 30)}” is not a day.`, 'file', { place });
   return day;
 }

@@ -135,5 +135,5 @@ function dayOf(value: Cell, order: DayOrder, row: number): string {
     const day = `${year}-${month.padStart(2, '0')}-${date.padStart(2, '0')}`;
     if (isDay(day)) return day;
   }
-  throw new Fault(`row ${row}: “${text.slice(0, 30)}” is not a day.`, 'file');
+  throw new Fault('not-a-day', `row ${row}: “${text.slice(0, 30)}” is not a day.`, 'file');
 }

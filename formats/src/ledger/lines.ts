@@ -27,7 +27,9 @@ export function minorOf(text: string, currency: string, place: string): number {
   const match = /^([+-]?)(\d{1,13})(?:[.,](\d*))?$/.exec(text.trim());
   const fraction = (match?.[3] ?? '').replace(/0+$/, '');
   if (!match || fraction.length > digits) {
-    throw new Fault(`${place}: “${text.slice(0, 30)}” is not an amount in ${currency}.`, 'file', { place });
+    throw new Fault('not-an-amount', `${place}: “${text.slice(0, 30)}” is not an amount in ${currency}.`, 'file', {
+      place,
+    });
   }
   const minor = Number(match[2]! + fraction.padEnd(digits, '0'));
   return match[1] === '-' ? -minor || 0 : minor;
@@ -38,7 +40,8 @@ export function currencyOf(text: unknown, place: string): string {
   const code = String(text ?? '')
     .trim()
     .toUpperCase();
-  if (!isCurrency(code)) throw new Fault(`${place}: “${code.slice(0, 10)}” is not a currency.`, 'file', { place });
+  if (!isCurrency(code))
+    throw new Fault('not-a-currency', `${place}: “${code.slice(0, 10)}” is not a currency.`, 'file', { place });
   return code;
 }
 

@@ -21,18 +21,19 @@ export function readOfx(bytes: Uint8Array, name: string, options: StatementOptio
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 400));
   if (/^\s*OFXHEADER\s*:/i.test(head)) {
     throw new Fault(
+      'older-version',
       `${name} is OFX 1, an older form. Export it as OFX 2 (“2.x”, or “for other programs”), CSV or camt.053.`,
       'file',
     );
   }
   const text = textOf(bytes, name);
-  if (!/<OFX[\s>]/i.test(text)) throw new Fault(`${name} is not an OFX statement.`, 'file');
+  if (!/<OFX[\s>]/i.test(text)) throw new Fault('other-file', `${name} is not an OFX statement.`, 'file');
   const ofx = at(parseXml(text, name), 'OFX');
   const statements = [
     ...all(at(ofx, 'BANKMSGSRSV1'), 'STMTTRNRS').map((each) => at(each, 'STMTRS')),
     ...all(at(ofx, 'CREDITCARDMSGSRSV1'), 'CCSTMTTRNRS').map((each) => at(each, 'CCSTMTRS')),
   ].filter((each) => each !== undefined);
-  if (statements.length === 0) throw new Fault(`${name} holds no statement of an account.`, 'file');
+  if (statements.length === 0) throw new Fault('empty-file', `${name} holds no statement of an account.`, 'file');
   const lines = statements.flatMap((statement) => {
     const currency = currencyOf(textAt(statement, 'CURDEF'), `${name}, CURDEF`);
     const account = textAt(statement, 'BANKACCTFROM', 'ACCTID') || textAt(statement, 'CCACCTFROM', 'ACCTID');
@@ -59,6 +60,6 @@ function lineOf(node: Node, usual: string, account: string, place: string): Read
 function dayOf(text: string, place: string): string {
   const match = /^(\d{4})(\d{2})(\d{2})/.exec(text.trim());
   const day = match ? `${match[1]}-${match[2]}-${match[3]}` : '';
-  if (!isDay(day)) throw new Fault(`${place}: “${text.slice(0, 30)}” is not a day.`, 'file', { place });
+  if (!isDay(day)) throw new Fault('not-a-day', `${place}: “${text.slice(0, 30)}” is not a day.`, 'file', { place });
   return day;
 }

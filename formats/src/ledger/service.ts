@@ -38,6 +38,7 @@ export function readLedgerPage(answer: unknown): LedgerPage {
   if (!parsed.success) {
     const issue = parsed.error.issues[0]!;
     throw new Fault(
+      'unreadable',
       `The bookkeeping answered something that cannot be read, at ${issue.path.join('/') || 'its head'}: ${issue.message}`,
       'answer',
     );
@@ -50,7 +51,8 @@ export function readLedgerPage(answer: unknown): LedgerPage {
   }
   const lines = [...latest.values()].map((each): LedgerLine => {
     const place = `The bookkeeping, transaction ${each.id}`;
-    if (!isDay(each.date)) throw new Fault(`${place}: “${each.date.slice(0, 30)}” is not a day.`, 'answer');
+    if (!isDay(each.date))
+      throw new Fault('not-a-day', `${place}: “${each.date.slice(0, 30)}” is not a day.`, 'answer');
     const currency = currencyOf(each.currency, place);
     return {
       source: `ledger:${each.id}`,

@@ -24,11 +24,13 @@ export function textOf(bytes: Uint8Array, name: string): string {
   const head = new TextDecoder('latin1').decode(bytes.subarray(0, 200));
   const stated = (/<\?xml[^>]*encoding=["']([^"']+)["']/i.exec(head)?.[1] ?? 'UTF-8').trim();
   const encoding = ENCODINGS[stated.toLowerCase()];
-  if (!encoding) throw new Fault(`${name}: its encoding “${stated.slice(0, 30)}” is not known here.`, 'file');
+  if (!encoding)
+    throw new Fault('unknown-encoding', `${name}: its encoding “${stated.slice(0, 30)}” is not known here.`, 'file');
   try {
     return new TextDecoder(encoding, { fatal: true }).decode(bytes).replace(/^\ufeff/, '');
   } catch {
     throw new Fault(
+      'unknown-encoding',
       `${name} says that it is written in ${stated}, and ${placeOfFault(bytes)} is not. Export it again, or save it as ${stated}.`,
       'file',
     );
@@ -55,12 +57,14 @@ function placeOfFault(bytes: Uint8Array): string {
 
 /** @throws Fault with line and column of what is no XML */
 export function parseXml(text: string, name: string): Node {
-  if (/<!DOCTYPE/i.test(text)) throw new Fault(`${name} declares a document type; statements have none.`, 'file');
+  if (/<!DOCTYPE/i.test(text))
+    throw new Fault('document-type', `${name} declares a document type; statements have none.`, 'file');
   const valid = XMLValidator.validate(text);
   if (valid !== true) {
     const { line, col } = valid.err as { line?: number; col?: number };
     const place = [name, line === undefined ? [] : `line ${line}`, col === undefined ? [] : `column ${col}`].flat();
     throw new Fault(
+      'broken-file',
       `${place.join(', ')}: here it stops being XML; something is not closed, or a sign is out of place.`,
       'file',
       { line, col },
@@ -78,7 +82,7 @@ export function parseXml(text: string, name: string): Node {
     return parser.parse(text) as Node;
   } catch {
     // What the look before let pass, such as an instruction that is not closed.
-    throw new Fault(`${name} is not XML to its end: something in it is not closed.`, 'file');
+    throw new Fault('broken-file', `${name} is not XML to its end: something in it is not closed.`, 'file');
   }
 }
 

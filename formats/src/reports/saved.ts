@@ -18,10 +18,11 @@ export function readReport(text: string): { name: string; note: string } & ReadD
   try {
     raw = (readJson(text, 'This file') ?? {}) as typeof raw;
   } catch (thrown) {
-    throw new Fault(`${messageOf(thrown)} A report of Half Penny is a small JSON file.`, 'report');
+    throw new Fault('unreadable', `${messageOf(thrown)} A report of Half Penny is a small JSON file.`, 'report');
   }
-  if (raw.format !== FORMAT) throw new Fault('This is not a report of Half Penny.', 'format');
-  if (raw.version !== 1) throw new Fault('This report was written by a newer version of Half Penny.', 'version');
+  if (raw.format !== FORMAT) throw new Fault('other-file', 'This is not a report of Half Penny.', 'format');
+  if (raw.version !== 1)
+    throw new Fault('newer-version', 'This report was written by a newer version of Half Penny.', 'version');
   const name = typeof raw.name === 'string' && raw.name.trim() ? raw.name.trim().slice(0, 200) : 'Report';
   return { name, note: typeof raw.note === 'string' ? raw.note.slice(0, 1000) : '', ...readDefinition(raw.definition) };
 }

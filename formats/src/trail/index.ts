@@ -95,28 +95,31 @@ export async function readTrail(stream: ReadableStream<Uint8Array>): Promise<Tra
     const value = readJson(line, `Line ${number} of the trail`);
     if (number === 1) {
       if (!z.object({ trail: z.literal(HEAD.trail) }).safeParse(value).success)
-        throw new Fault('This is no trail that this version of Half Penny knows.');
+        throw new Fault('other-file', 'This is no trail that this version of Half Penny knows.');
       continue;
     }
-    if (said !== null) throw new Fault(`Line ${number} of the trail stands behind its end.`);
+    if (said !== null) throw new Fault('broken-file', `Line ${number} of the trail stands behind its end.`);
     const end = z.strictObject({ rows: z.int() }).safeParse(value);
     if (end.success) {
       said = end.data.rows;
       continue;
     }
     const parsed = lineSchema.safeParse(value);
-    if (!parsed.success) throw new Fault(`Line ${number} of the trail is no row of a trail.`);
+    if (!parsed.success) throw new Fault('broken-file', `Line ${number} of the trail is no row of a trail.`);
     const { table, row } = parsed.data;
     const known = schemas[table].safeParse(row);
     if (!known.success) {
       const [issue] = known.error.issues;
-      throw new Fault(`Line ${number} of the trail, ${[table, ...issue!.path].join('.')}: ${issue!.message}`);
+      throw new Fault(
+        'invalid',
+        `Line ${number} of the trail, ${[table, ...issue!.path].join('.')}: ${issue!.message}`,
+      );
     }
     (rows[table] as object[]).push(known.data);
     count++;
   }
-  if (said === null) throw new Fault('The trail has no end: a part of it is missing.');
-  if (said !== count) throw new Fault(`The trail has ${count} rows and says that it has ${said}.`);
+  if (said === null) throw new Fault('broken-file', 'The trail has no end: a part of it is missing.');
+  if (said !== count) throw new Fault('broken-file', `The trail has ${count} rows and says that it has ${said}.`);
   return rows;
 }
 
@@ -129,7 +132,8 @@ async function* linesOf(stream: ReadableStream<Uint8Array>): AsyncGenerator<stri
       if (done) break;
       const lines = (held + value).split('\n');
       held = lines.pop()!;
-      if (held.length > MOST_LINE) throw new Fault('A line of the trail is longer than any that Half Penny writes.');
+      if (held.length > MOST_LINE)
+        throw new Fault('too-large', 'A line of the trail is longer than any that Half Penny writes.');
       yield* lines;
     }
   } finally {

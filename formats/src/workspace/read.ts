@@ -153,7 +153,7 @@ async function* filesOf(entries: Map<string, FileEntry>, manifest: Manifest): As
 /** @throws Fault when it is larger than it may be, before it is unpacked */
 async function bytesOf(entry: FileEntry, most = LARGEST_RECEIPT): Promise<Uint8Array> {
   if (entry.uncompressedSize > most)
-    throw new Fault(`This part is larger than ${Math.round(most / 1e6)} MB. Nothing of it was unpacked.`);
+    throw new Fault('too-large', `This part is larger than ${Math.round(most / 1e6)} MB. Nothing of it was unpacked.`);
   return entry.getData(new Uint8ArrayWriter(), { checkSignature: true });
 }
 
@@ -189,6 +189,7 @@ async function openZip(file: Blob): Promise<Map<string, FileEntry>> {
       bytes += entry.uncompressedSize;
       if (entries.length >= MOST_PARTS || bytes > LARGEST)
         throw new Fault(
+          'too-large',
           'This file unpacks to far more than a workspace holds: it was not written by Half Penny. Nothing of it was unpacked.',
         );
       entries.push(entry);
@@ -318,7 +319,10 @@ async function eachLine(
       lines[0] = rest + lines[0]!;
       rest = lines.pop()!;
       if (rest.length > LONGEST_LINE)
-        throw new Fault(`This line is longer than ${LONGEST_LINE >> 20} million characters; no record is.`);
+        throw new Fault(
+          'too-large',
+          `This line is longer than ${LONGEST_LINE >> 20} million characters; no record is.`,
+        );
       for (const line of lines) take(line);
       progress(lines.length);
     },
@@ -337,7 +341,7 @@ async function textOf(entry: FileEntry): Promise<string> {
     write(bytes) {
       text += decoder.decode(bytes, { stream: true });
       if (text.length > LARGEST_MANIFEST)
-        throw new Fault('The manifest is far longer than one that Half Penny writes.');
+        throw new Fault('too-large', 'The manifest is far longer than one that Half Penny writes.');
     },
   });
   await entry.getData(writable, { checkSignature: true });

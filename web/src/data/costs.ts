@@ -171,12 +171,15 @@ async function fetched(cursor: string, stop: AbortSignal): Promise<unknown> {
   } catch (thrown) {
     stop.throwIfAborted();
     const late = thrown instanceof DOMException && thrown.name === 'TimeoutError';
-    throw new Fault(late ? 'The bookkeeping did not answer in time.' : 'The bookkeeping cannot be reached.');
+    throw new Fault(
+      late ? 'too-late' : 'no-answer',
+      late ? 'The bookkeeping did not answer in time.' : 'The bookkeeping cannot be reached.',
+    );
   }
-  if (!answer.ok) throw new Fault(`The bookkeeping could not answer (${answer.status}).`);
+  if (!answer.ok) throw new Fault('no-answer', `The bookkeeping could not answer (${answer.status}).`);
   try {
     return await answer.json();
   } catch {
-    throw new Fault('The bookkeeping answered something that cannot be read.');
+    throw new Fault('unreadable', 'The bookkeeping answered something that cannot be read.');
   }
 }

@@ -119,6 +119,7 @@ export class DexieExecutor implements Executor {
       } catch (thrown) {
         if (isFull(thrown)) {
           throw new Fault(
+            'no-room',
             'The browser has no room left to save this. Nothing was changed; free some space and try again.',
           );
         }

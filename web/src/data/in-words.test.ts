@@ -7,7 +7,7 @@ const named = (name: string, message: string, more: object = {}) =>
 
 describe('what was thrown, in words', () => {
   it('is what commands and importers say, as they say it', () => {
-    expect(inWords(new Fault('A length cannot be negative.'))).toEqual({
+    expect(inWords(new Fault('negative', 'A length cannot be negative.'))).toEqual({
       text: 'A length cannot be negative.',
       detail: null,
     });

@@ -78,7 +78,10 @@ async function putBlob(database: ReturnType<typeof useSession>['database'], sha2
     await database.files.put({ sha256, blob });
   } catch (thrown) {
     if (isFull(thrown)) {
-      throw new Fault('The browser has no room left for this receipt. It was not kept; free some space and try again.');
+      throw new Fault(
+        'no-room',
+        'The browser has no room left for this receipt. It was not kept; free some space and try again.',
+      );
     }
     throw thrown;
   }

@@ -29,7 +29,11 @@ export function useTrailBackup() {
  */
 export async function chooseTrailBackup(passphrase: string): Promise<void> {
   if (passphrase.trim().length < LEAST_LETTERS)
-    throw new Fault(`A passphrase has at least ${LEAST_LETTERS} letters; several words are good ones.`, 'passphrase');
+    throw new Fault(
+      'too-short',
+      `A passphrase has at least ${LEAST_LETTERS} letters; several words are good ones.`,
+      'passphrase',
+    );
   const sealing = await sealingKey(passphrase.trim());
   await trail.transaction('rw', trail.backup, async () => {
     // One that was sealed by another passphrase is not left behind.

@@ -57,7 +57,7 @@ export async function saveSettings(change: Partial<CaptureSettings>): Promise<vo
     const parsed = captureSettingsSchema.safeParse({ ...before, ...change });
     if (!parsed.success) {
       const [issue] = parsed.error.issues;
-      throw new Fault(issue!.message, issue!.path.join('.'));
+      throw new Fault('invalid', issue!.message, issue!.path.join('.'));
     }
     const value = parsed.data;
     await trail.settings.put({ key: 'capture', value });

@@ -49,7 +49,7 @@ describe('the line that adds a row', () => {
   });
 
   it('a fault stands at the field that it names, and nothing typed is lost', async () => {
-    add.mockRejectedValueOnce(new Fault('An estimate is a length.', 'estimate'));
+    add.mockRejectedValueOnce(new Fault('not-a-length', 'An estimate is a length.', 'estimate'));
     const { show, user } = await openStudio();
     show(line(false));
     const name = await screen.findByLabelText<HTMLInputElement>('New task');

@@ -210,13 +210,14 @@ function readAll(written: Written, day: Day, member: Member) {
 
 function readTimes({ length, times }: Written, day: Day, member: Member): Pick<Entry, 'seconds'> & Partial<Entry> {
   const at = times.trim() === '' ? null : readLength(times);
-  if (at && at.kind !== 'span') throw new Fault('Write when it was as from–to, for example 9:15–10:30.', 'times');
+  if (at && at.kind !== 'span')
+    throw new Fault('not-a-span', 'Write when it was as from–to, for example 9:15–10:30.', 'times');
   const span = at && spanOn(at, day, member.zone);
   if (length.trim() === '' && span) return span;
   const typed = readLength(length);
   if (!span) return typed.kind === 'span' ? spanOn(typed, day, member.zone) : { seconds: typed.seconds };
   if (typed.seconds === span.seconds) return span;
-  throw new Fault('The length is not that of the from–to. Leave one of them empty.', 'length');
+  throw new Fault('lengths-differ', 'The length is not that of the from–to. Leave one of them empty.', 'length');
 }
 
 /** Nothing or "all" follows the worked length; "none" is none of it. */

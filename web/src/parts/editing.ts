@@ -16,7 +16,8 @@ export async function saveLength(run: Run, entry: Entry, member: Member, text: s
 export async function saveWhen(run: Run, entry: Entry, member: Member, text: string): Promise<unknown> {
   if (text.trim() === '' || text.trim() === '–') return run('entry.edit', { id: entry.id, spans: [] });
   const typed = readLength(text);
-  if (typed.kind !== 'span') throw new Fault('Write when it was as from–to, for example 9:15–10:30.', 'when');
+  if (typed.kind !== 'span')
+    throw new Fault('not-a-span', 'Write when it was as from–to, for example 9:15–10:30.', 'when');
   return run('entry.edit', { id: entry.id, ...spanOn(typed, entry.day, member.zone) });
 }
 
@@ -49,10 +50,10 @@ export function splitAfter(entry: Entry, member: Member, text: string): Seconds 
         worked += span.end - span.start;
       }
     }
-    throw new Fault(`${text.trim()} is not within the entry’s times.`, 'after');
+    throw new Fault('outside', `${text.trim()} is not within the entry’s times.`, 'after');
   }
   const typed = readLength(text);
   if (typed.kind === 'span')
-    throw new Fault('Write one time of day, such as 10:15, or a length, such as 45m.', 'after');
+    throw new Fault('not-a-time', 'Write one time of day, such as 10:15, or a length, such as 45m.', 'after');
   return typed.seconds;
 }

@@ -6,7 +6,11 @@ import { Fault } from '@half-penny/core/model';
 export function typedMarkup(typed: string): string {
   const { percent, meant } = readMarkup(typed);
   if (meant === null) return percent;
-  throw new Fault(`Is ${meant} % meant? Write ${meant}, or ${percent} % with its sign.`, 'percent');
+  throw new Fault(
+    'ambiguous-percent',
+    `Is ${meant} % meant? Write ${meant}, or ${percent} % with its sign.`,
+    'percent',
+  );
 }
 
 /** A rate with its unit: what is said beside the figure goes before what was chosen in the list. */

@@ -85,6 +85,6 @@ export function OwnRounding({ policy, otherwise, whose, save }: OwnRoundingProps
 
 function readMinutes(text: string): number {
   if (!/^\d{1,4}$/.test(text.trim()) || Number(text) > 1440)
-    throw new Fault('Write whole minutes, for example 15.', 'minimum', { text });
+    throw new Fault('not-a-length', 'Write whole minutes, for example 15.', 'minimum', { text });
   return Number(text);
 }

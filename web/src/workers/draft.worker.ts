@@ -33,7 +33,7 @@ const work = {
     writeClockAs(book.workspace.clockStyle);
     const pricer = new Pricer(book);
     const records = await readInvoice(reader, pricer, invoiceId);
-    if (!records) throw new Fault('This draft is no longer there.', 'invoice');
+    if (!records) throw new Fault('gone', 'This draft is no longer there.', 'invoice');
     const { lines, unpriced, ...draft } = computeDraft(pricer, { ...records, day });
     return {
       ...draft,

@@ -23,7 +23,7 @@ const work = {
       const smaller = photo ? await uprightAndSmaller(chosen) : null;
       const file = smaller ?? chosen;
       // Refused before it is read: what is far too large would fill the memory.
-      if (file.size > MOST_RECEIPT_BYTES) throw new Fault(tooLarge(chosen.name, file.size), 'receipt');
+      if (file.size > MOST_RECEIPT_BYTES) throw new Fault('too-large', tooLarge(chosen.name, file.size), 'receipt');
       const bytes = new Uint8Array(await file.arrayBuffer());
       const { mediaType, pages } = await inspectReceipt(bytes, chosen.name);
       const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));

@@ -169,7 +169,7 @@ class Reading {
   }
 
   #fault(what: string, at = this.#tokens[this.#next]?.at ?? this.#text.length): Fault {
-    return new Fault(`${what} (at character ${at + 1}).`, 'sentence', { at });
+    return new Fault('not-a-sentence', `${what} (at character ${at + 1}).`, 'sentence', { at });
   }
 }
 

@@ -15,6 +15,7 @@ export function readDay(text: string, today: Day): Day {
   if (hit?.kind === 'day' && hit.to === plain.length) hit.apply(said as UnderstoodLine);
   if (said.day === null) {
     throw new Fault(
+      'not-a-day',
       `“${text.slice(0, 40)}” cannot be read as a day. Write 12 nov, mon, yesterday or 2026-11-12.`,
       'day',
       { text },

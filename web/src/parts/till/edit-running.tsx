@@ -20,7 +20,11 @@ export default function EditRunning({ timer, pricer, member }: { timer: Timer; p
     if (ago) return run('timer.edit', { id: timer.id, startedAt: now - readLength(ago[1]!).seconds * 1000 });
     const minute = readClock(text);
     if (minute === null)
-      throw new Fault(`“${text.slice(0, 20)}” is not a time of day. Write 09:15 or 12 min ago.`, 'startedAt');
+      throw new Fault(
+        'not-a-time',
+        `“${text.slice(0, 20)}” is not a time of day. Write 09:15 or 12 min ago.`,
+        'startedAt',
+      );
     const day = dayOf(timer.startedAt, member.zone);
     return run('timer.edit', { id: timer.id, startedAt: momentOn(day, minute, member.zone) });
   };

@@ -191,7 +191,7 @@ export async function act(
     return run('entry.add', { ...work, day, ...timesOf(length, start, { ...at, day }), billableSeconds });
   }
   if (line.day !== null && line.day !== today) {
-    throw new Fault('Add a length, such as 1:30. Without one a timer starts, and it starts today.');
+    throw new Fault('lacking', 'Add a length, such as 1:30. Without one a timer starts, and it starts today.');
   }
   if (!start) return run('timer.start', work);
   const startedAt =

@@ -189,7 +189,7 @@ function Lines({ pricer, draft, invoice, save, onFocus }: LinesProps) {
           { key: 'price', label: `Price, ${draft.currency}`, className: 'w-28', inputMode: 'decimal' },
         ]}
         add={async ({ text = '', quantity = '', unitName = '', price = '' }) => {
-          if (!text.trim()) throw new Fault('Say what it is for.', 'text');
+          if (!text.trim()) throw new Fault('empty', 'Say what it is for.', 'text');
           const line = {
             key: newId(),
             text,

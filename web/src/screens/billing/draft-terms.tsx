@@ -161,6 +161,7 @@ function readDiscount(typed: string, currency: string, text = 'Discount'): Invoi
 function readShare(typed: string): string | null {
   if (typed.trim() === '') return null;
   const percent = readDecimal(typed.replace('%', ''), 'percentage');
-  if (Number(percent) < 0 || Number(percent) > 100) throw new Fault('A share lies between 0 and 100 %.');
+  if (Number(percent) < 0 || Number(percent) > 100)
+    throw new Fault('out-of-range', 'A share lies between 0 and 100 %.');
   return percent;
 }

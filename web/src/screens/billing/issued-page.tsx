@@ -223,7 +223,7 @@ function readPaid(typed: string, { currency, number }: FrozenInvoice): number {
   const sign = /\p{Sc}/u.exec(typed)?.[0];
   const own = showAmount(0, currency);
   if ((code && code !== currency) || (sign && !own.includes(sign))) {
-    throw new Fault(`${number} is in ${currency}; write what arrived in ${currency}.`, 'amount');
+    throw new Fault('other-currency', `${number} is in ${currency}; write what arrived in ${currency}.`, 'amount');
   }
   return readAmount(typed.replace(/\b[A-Z]{3}\b/, ''), currency);
 }

@@ -83,6 +83,7 @@ function KnownForm({ project, member, rules, own, known }: FormProps) {
   const { fault, submit } = useSubmit(async () => {
     if (short !== undefined) {
       throw new Fault(
+        'too-short',
         `“${short}” is too short to tell one thing from another: write at least ${LEAST_WORD} letters.`,
         'words',
       );

@@ -89,7 +89,7 @@ function FileDialog({ pricer, words, onClose }: { pricer: Pricer; words: readonl
   const [jobNumber, setJobNumber] = useState('');
   const { fault, submit } = useSubmit(async () => {
     if (way === 'there') {
-      if (job.projectId === null) throw new Fault('Choose the project that it belongs to.', 'to');
+      if (job.projectId === null) throw new Fault('lacking', 'Choose the project that it belongs to.', 'to');
       await run('job.file', { unlisted: [...words], to: { projectId: job.projectId } });
     } else {
       const to = clientId === NEW ? { name: client } : clientId === '' ? null : { id: clientId };

@@ -238,7 +238,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
 
 function needCurrency(code: string): string {
   if (isCurrency(code)) return code;
-  throw new Fault('This is not a currency; use an ISO 4217 code such as GBP.');
+  throw new Fault('not-a-currency', 'This is not a currency; use an ISO 4217 code such as GBP.');
 }
 
 const Tick = ({

@@ -27,6 +27,7 @@ export function readWritten(typed: string, currency: CurrencyCode, rates: readon
     if (!rate) {
       const known = rates.map((row) => row.unit).join(', ');
       throw new Fault(
+        'unknown-unit',
         `There is no unit rate for “${unit!.slice(0, 20)}”${known ? `; there are: ${known}` : ''}.`,
         'amount',
       );

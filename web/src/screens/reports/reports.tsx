@@ -32,7 +32,7 @@ export default function Reports() {
   if (!kept) return <Loading />;
   const takeIn = async (file: File) => {
     try {
-      if (file.size > MOST_BYTES) throw new Fault('This file is too large to be a report.', 'report');
+      if (file.size > MOST_BYTES) throw new Fault('too-large', 'This file is too large to be a report.', 'report');
       const { name, definition } = readReport(await file.text());
       const search = new URLSearchParams({ ask: inAddress(definition), name });
       void navigate(`/reports/ask/new?${search.toString()}`);

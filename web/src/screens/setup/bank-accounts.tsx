@@ -59,10 +59,11 @@ export function BankAccounts({ pricer }: { pricer: Pricer }) {
         ]}
         add={({ currency = '', holder = '', number = '', bic = '' }) => {
           const code = currency.trim().toUpperCase() || pricer.book.workspace.currency;
-          if (!currencyCodes.includes(code)) throw new Fault(`“${code.slice(0, 10)}” is no currency.`, 'currency');
+          if (!currencyCodes.includes(code))
+            throw new Fault('not-a-currency', `“${code.slice(0, 10)}” is no currency.`, 'currency');
           if (bankAccounts.some((each) => each.currency === code))
-            throw new Fault(`There is an account for ${code} already; change that one.`, 'currency');
-          if (!number.trim()) throw new Fault('Write the number of the account.', 'number');
+            throw new Fault('already', `There is an account for ${code} already; change that one.`, 'currency');
+          if (!number.trim()) throw new Fault('empty', 'Write the number of the account.', 'number');
           const row = { id: newId(), currency: code, holder: holder.trim(), number: number.trim(), ledger: '' };
           return run('workspace.edit', {
             bankAccounts: [...bankAccounts, { ...row, bic: bic.replace(/\s/g, '').toUpperCase() }],

@@ -106,7 +106,11 @@ const codes = currencyCodes.map((code) => [code, code] as const);
 function readRate(text: string): string {
   const match = /^(\d{1,9})(?:\.(\d{1,8}))?$/.exec(text.trim().replace(',', '.').replace(/^\./, '0.'));
   if (!match) {
-    throw new Fault(`“${text.slice(0, 20)}” is not an exchange rate. Write it in figures, for example 0.8544.`, 'rate');
+    throw new Fault(
+      'not-a-number',
+      `“${text.slice(0, 20)}” is not an exchange rate. Write it in figures, for example 0.8544.`,
+      'rate',
+    );
   }
   const fraction = (match[2] ?? '').replace(/0+$/, '');
   return `${Number(match[1])}${fraction ? `.${fraction}` : ''}`;

@@ -99,6 +99,6 @@ export function Invoicing({ pricer }: { pricer: Pricer }) {
 
 function readWhole(text: string): number {
   if (!/^\d{1,8}$/.test(text.trim()) || Number(text) < 1)
-    throw new Fault('This is a whole number of at least 1.', '', { text });
+    throw new Fault('not-a-number', 'This is a whole number of at least 1.', '', { text });
   return Number(text);
 }

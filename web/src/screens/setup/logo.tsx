@@ -63,11 +63,14 @@ export function Logo({ workspace }: { workspace: Workspace }) {
 /** A file as a picture. @throws Fault where it is no PNG or JPEG, or too large */
 async function pictureOf(file: File): Promise<Omit<Picture, 'id'>> {
   if (file.size > LARGEST) {
-    throw new Fault(`${file.name} has ${Math.ceil(file.size / 1000)} kB; a logo has at most 300 kB. Save it smaller.`);
+    throw new Fault(
+      'too-large',
+      `${file.name} has ${Math.ceil(file.size / 1000)} kB; a logo has at most 300 kB. Save it smaller.`,
+    );
   }
   const bytes = new Uint8Array(await file.arrayBuffer());
   const kind = Object.entries(KINDS).find(([, start]) => start.every((byte, index) => bytes[index] === byte));
-  if (!kind) throw new Fault(`${file.name} is neither a PNG nor a JPEG picture.`);
+  if (!kind) throw new Fault('other-file', `${file.name} is neither a PNG nor a JPEG picture.`);
   let binary = '';
   for (const byte of bytes) binary += String.fromCharCode(byte);
   return { mediaType: kind[0] as Picture['mediaType'], data: btoa(binary) };

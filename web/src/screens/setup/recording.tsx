@@ -198,6 +198,7 @@ function Away({ member, save }: { member: Member; save: (fields: Partial<Member>
 function readAway(text: string): number | null {
   if (text.trim() === '') return null;
   const { seconds } = readLength(text);
-  if (seconds < 60 || seconds > 86_400) throw new Fault('Write a length between one minute and a day.', 'awayAfter');
+  if (seconds < 60 || seconds > 86_400)
+    throw new Fault('not-a-length', 'Write a length between one minute and a day.', 'awayAfter');
   return seconds;
 }

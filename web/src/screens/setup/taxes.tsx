@@ -176,7 +176,11 @@ function readLater(text: string): Tax['later'] {
   return changes.map((change) => {
     const [percent = '', from = '', more] = change.replace('%', '').replace(' from ', ' ').split(/\s+/);
     if (!isDay(from) || more) {
-      throw new Fault(`“${change.slice(0, 40)}” is not a percentage and a day. Write 17.5 2027-04-01.`, 'later');
+      throw new Fault(
+        'not-a-percentage',
+        `“${change.slice(0, 40)}” is not a percentage and a day. Write 17.5 2027-04-01.`,
+        'later',
+      );
     }
     return { from, percent: readDecimal(percent, 'percentage') };
   });

@@ -145,7 +145,11 @@ export function useActs(member: Member) {
         const { stretch } = row;
         const minute = readClock(typed);
         if (minute === null) {
-          throw new Fault(`“${typed.slice(0, 20)}” is not a time of day. Write ${showMinute(630)}.`, 'at');
+          throw new Fault(
+            'not-a-time',
+            `“${typed.slice(0, 20)}” is not a time of day. Write ${showMinute(630)}.`,
+            'at',
+          );
         }
         const at = momentOn(stretch.day, minute, member.zone);
         const cut = (keep: (span: Interval) => Interval) =>
@@ -153,7 +157,7 @@ export function useActs(member: Member) {
         const before = cut(({ start, end }) => ({ start, end: Math.min(end, at) }));
         const after = cut(({ start, end }) => ({ start: Math.max(start, at), end }));
         if (before.length === 0 || after.length === 0) {
-          throw new Fault('This moment is not within the stretch.', 'at');
+          throw new Fault('outside', 'This moment is not within the stretch.', 'at');
         }
         const first = placingOf(row, { spans: before, billableSeconds: null });
         const second = { ...first, id: newId(), spans: after };

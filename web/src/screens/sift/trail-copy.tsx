@@ -183,7 +183,7 @@ function Choose({ onChosen }: { onChosen: () => void }) {
   const [first, setFirst] = useState('');
   const [second, setSecond] = useState('');
   const { faults, fault, submit } = useSubmit(async () => {
-    if (first.trim() !== second.trim()) throw new Fault('The two are not the same.', 'again');
+    if (first.trim() !== second.trim()) throw new Fault('lengths-differ', 'The two are not the same.', 'again');
     await chooseTrailBackup(first);
     onChosen();
   }, ['passphrase', 'again']);

@@ -35,7 +35,7 @@ export function StartForm({ onStarted }: { onStarted: (entry: WorkspaceEntry) =>
       onStarted(await startEmpty(inputOf(answers, country, today)));
     } catch (thrown) {
       // The first of them last: it is where one goes on.
-      for (const { path, message } of faultsIn(thrown).reverse())
+      for (const { path, message } of [...faultsIn(thrown)].reverse())
         setError(fieldOf(path, answers), { message }, { shouldFocus: true });
     }
   });

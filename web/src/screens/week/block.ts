@@ -41,6 +41,7 @@ export function readBlock(text: string, { pricer, rows, days, row, column }: Tar
     const job = named ? jobCalled(pricer, line[0]!.trim()) : place;
     if (!job) {
       throw new Fault(
+        'outside',
         `Row ${lineIndex + 1} of the block goes below the last job of the week. Add a job for it first.`,
         'row',
       );
@@ -49,11 +50,11 @@ export function readBlock(text: string, { pricer, rows, days, row, column }: Tar
       if (value.trim() === '') return;
       const day = days[column + valueIndex];
       const where = `Row ${lineIndex + 1}, column ${valueIndex + (named ? 2 : 1)} of the block`;
-      if (!day) throw new Fault(`${where} lies beyond the last day of the week.`, 'column');
+      if (!day) throw new Fault('outside', `${where} lies beyond the last day of the week.`, 'column');
       cells.push({ day, ...jobOf(job), seconds: secondsIn(value, where) });
     });
   });
-  if (cells.length === 0) throw new Fault('There is no length in what was pasted.', 'cells');
+  if (cells.length === 0) throw new Fault('lacking', 'There is no length in what was pasted.', 'cells');
   return cells;
 }
 
@@ -73,7 +74,7 @@ function secondsIn(text: string, where: string): Seconds {
   try {
     return readLength(plain).seconds;
   } catch (thrown) {
-    throw new Fault(`${where}: ${wordsOf(thrown)}`, 'cells');
+    throw new Fault(thrown instanceof Fault ? thrown.code : 'not-a-length', `${where}: ${wordsOf(thrown)}`, 'cells');
   }
 }
 

@@ -33,6 +33,7 @@ export async function saveCell(run: Run, place: CellPlace, text: string): Promis
     if (second) {
       if (typed.seconds === cell.seconds) return undefined;
       throw new Fault(
+        'several',
         'Several entries stand here. Fold them out with Space and change one, or add another with +.',
         'cell',
       );

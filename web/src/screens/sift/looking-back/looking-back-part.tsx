@@ -1,6 +1,15 @@
 import { lookingAt, nameOf as nameOfPerson, namesOf, type LookingAt, type Share } from '@half-penny/core/capture';
 import { countryOfZone, noJob, projectJob, type Job } from '@half-penny/core/entries';
-import { DndContext, PointerSensor, useDraggable, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  MeasuringStrategy,
+  PointerSensor,
+  pointerWithin,
+  useDraggable,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { GripVertical } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { useLikelyJobs } from '../../../data/queries';
@@ -148,6 +157,10 @@ export default function LookingBackPart({ pricer, member, today }: PartProps) {
   return (
     <DndContext
       sensors={sensors}
+      // What is under the pointer takes it: a piece of an hour is larger than a row of the list and lies over several.
+      collisionDetection={pointerWithin}
+      // Rows of the list may come while something is held above it.
+      measuring={{ droppable: { strategy: MeasuringStrategy.Always } }}
       accessibility={{ announcements: dragSpeech((id) => nameOfDragged(id, (job) => pricer.project.get(job)?.name)) }}
       onDragStart={({ active }) => setDragged((active.data.current as Dragged | undefined) ?? null)}
       onDragEnd={(event) => void drop(event)}
