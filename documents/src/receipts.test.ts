@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { appendReceipts, inspectReceipt, MOST_RECEIPT_BYTES } from './receipts';
+import { fault } from '@half-penny/core/testing';
 
 /** One pixel, as the PNG specification has it. */
 const PNG = Uint8Array.from(
@@ -36,15 +37,15 @@ describe('a receipt before it is kept', () => {
 
   it('is refused in words where it is no picture, broken, locked or too large', async () => {
     const text = new TextEncoder().encode('Dear diary');
-    await expect(inspectReceipt(text, 'diary.png')).rejects.toThrow('“diary.png” is no picture and no PDF');
-    await expect(inspectReceipt(PNG.subarray(0, 20), 'cut.png')).rejects.toThrow('cannot be read to its end');
+    await expect(inspectReceipt(text, 'diary.png')).rejects.toThrow(fault('other-file'));
+    await expect(inspectReceipt(PNG.subarray(0, 20), 'cut.png')).rejects.toThrow(fault('broken-file'));
     const broken = new TextEncoder().encode('%PDF-1.7\n1 0 obj\n<<');
-    await expect(inspectReceipt(broken, 'cut.pdf')).rejects.toThrow('is a broken PDF');
+    await expect(inspectReceipt(broken, 'cut.pdf')).rejects.toThrow(fault('broken-file'));
     const locked = await PDFDocument.create();
     locked.addPage();
     locked.encrypt({ userPassword: 'gel', ownerPassword: 'gel' });
-    await expect(inspectReceipt(await locked.save(), 'locked.pdf')).rejects.toThrow('is locked with a password');
-    await expect(inspectReceipt(new Uint8Array(0), 'none.pdf')).rejects.toThrow('is empty');
+    await expect(inspectReceipt(await locked.save(), 'locked.pdf')).rejects.toThrow(fault('locked-file'));
+    await expect(inspectReceipt(new Uint8Array(0), 'none.pdf')).rejects.toThrow(fault('empty-file'));
     const large = { length: MOST_RECEIPT_BYTES + 1 } as Uint8Array;
     await expect(inspectReceipt(large, 'film.pdf')).rejects.toThrow('has 51 MB; a receipt has at most 50 MB');
   });

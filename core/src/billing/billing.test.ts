@@ -28,6 +28,7 @@ import {
   toBill,
   worthOf,
 } from '.';
+import { fault } from '../testing/fault';
 
 const invoice = newDraft({ id: 'playhouse', currency: 'GBP', taxId: 'vat' }, { id: 'invoice', createdAt: 0 });
 
@@ -220,10 +221,10 @@ describe('an issued invoice', () => {
         allocations: reserve(list),
         day: '2026-11-30',
       });
-    expect(() => freeze(pricer, draft([]), invoice, 1, '2026-11-30')).toThrow('nothing on this invoice');
+    expect(() => freeze(pricer, draft([]), invoice, 1, '2026-11-30')).toThrow(fault('empty'));
     expect(() =>
       freeze(pricer, draft([entryOf({ projectId: 'salon' })]), { ...invoice, currency: 'EUR' }, 1, '2026-11-30'),
-    ).toThrow('have no rate in EUR');
+    ).toThrow(fault('no-rate'));
   });
 
   it('stands as its payments and days say', () => {

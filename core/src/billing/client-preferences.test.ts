@@ -4,6 +4,7 @@ import { serviceDefaults, taxDefaults } from '../model/defaults';
 import type { Client, Entry, Invoice, Service, Tax } from '../model/records';
 import { bookOf, clientRow, projectRow, rateLine } from '../testing/studio';
 import { computeDraft, freeze, invoiceNumber, newAllocation, newDraft, Pricer } from '.';
+import { fault } from '../testing/fault';
 
 const tax = (id: string, percent: string, fields: Partial<Tax> = {}): Tax => ({
   ...taxDefaults,
@@ -135,7 +136,7 @@ describe('how a client likes it', () => {
 
   it('is with an order number, which it may not go without', () => {
     const pricer = pricerFor({ purchaseOrder: 'always' });
-    expect(() => drafted(pricer, [hour()], { purchaseOrder: ' ' }).send()).toThrow('always gives an order number');
+    expect(() => drafted(pricer, [hour()], { purchaseOrder: ' ' }).send()).toThrow(fault('lacking'));
     expect(drafted(pricer, [hour()], { purchaseOrder: 'PO-77' }).send().purchaseOrder).toBe('PO-77');
   });
 

@@ -5,6 +5,7 @@ import type { Minor } from '../money/amount';
 import { bookOf } from '../testing/studio';
 import { creditableOf, creditNote, type CreditInput } from './credit';
 import { Pricer } from './pricer';
+import { fault } from '../testing/fault';
 
 // Worked by hand: each figure follows from the ones above it on a pocket calculator.
 
@@ -135,11 +136,11 @@ describe('a credit note', () => {
     expect(() => credit(discounted, { lines: { a: 85_001 } })).toThrow(
       'Of “a” £850.00 is left to credit; £850.01 is more.',
     );
-    expect(() => credit(discounted, { lines: { a: -1 } })).toThrow('is left to credit');
-    expect(() => credit(discounted, { lines: {} })).toThrow('Nothing is left to credit on these lines.');
+    expect(() => credit(discounted, { lines: { a: -1 } })).toThrow(fault('more-than-left'));
+    expect(() => credit(discounted, { lines: {} })).toThrow(fault('nothing-left'));
     const all = noteOf(credit(discounted).frozen);
     expect(creditableOf(discounted.frozen!.lines[0]!, [all])).toBe(0);
-    expect(() => credit(discounted, { notes: [all] })).toThrow('Nothing is left to credit');
+    expect(() => credit(discounted, { notes: [all] })).toThrow(fault('nothing-left'));
     expect(() => credit(discounted, { lines: { a: 1 }, notes: [all] })).toThrow('£0.00 is left to credit');
     const part = noteOf(credit(discounted, { lines: { a: 85_000 } }).frozen);
     expect(credit(discounted, { notes: [part] }).frozen.lines.map((each) => each.key)).toEqual(['b']);

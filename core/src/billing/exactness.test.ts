@@ -7,6 +7,7 @@ import { ledger } from '../testing/ledger';
 import { DAY, work } from '../testing/studio';
 import { lineNets, netOf, owedOn, Pricer, readBook, standingOf } from '.';
 import { runs } from '../testing/runs';
+import { fault } from '../testing/fault';
 
 // Figures that an accountant would work out on paper: what an invoice comes to, what credits of it come to, and what is left to bill.
 
@@ -45,7 +46,7 @@ describe('a discount on the whole', () => {
     const { hand, byHand, run } = await ledger();
     const allowance = { text: 'Discount', percent: null, amount: 500 };
     const id = await byHand([hand('10'), hand('-10')], { allowance });
-    await expect(run('invoice.issue', { id })).rejects.toThrow('nothing to take the discount off');
+    await expect(run('invoice.issue', { id })).rejects.toThrow(fault('out-of-range'));
   });
 });
 
@@ -195,7 +196,9 @@ describe('credits of one invoice', () => {
           }
           expect(owedOn(owing(id))).toBe(0);
           expect(frozen(id)).toEqual(sent);
-          await expect(run('invoice.credit', { id, reason: 'More', free: false })).rejects.toThrow('Nothing is left');
+          await expect(run('invoice.credit', { id, reason: 'More', free: false })).rejects.toThrow(
+            fault('nothing-left'),
+          );
         },
       ),
       { numRuns: runs(40) },
@@ -210,7 +213,7 @@ describe('credits of one invoice', () => {
     const note = await credit(id);
     expect(note.frozen!.deductions.map((each) => each.amount)).toEqual([-4250]);
     expect(owedOn(owing(id))).toBe(-97_750);
-    await expect(run('invoice.release', { id, day: DAY })).rejects.toThrow('Nothing is held back');
+    await expect(run('invoice.release', { id, day: DAY })).rejects.toThrow(fault('nothing-left'));
   });
 
   it('give a deposit back for later invoices', async () => {
@@ -220,7 +223,7 @@ describe('credits of one invoice', () => {
     const first = await byHand([hand('100')], { deposits });
     await issue(first);
     const second = await byHand([hand('100')]);
-    await expect(run('invoice.edit', { id: second, deposits })).rejects.toThrow('More of this deposit');
+    await expect(run('invoice.edit', { id: second, deposits })).rejects.toThrow(fault('more-than-left'));
     expect((await credit(first)).frozen).toMatchObject({ total: -12_000, payable: -7000 });
     await run('invoice.edit', { id: second, deposits });
   });
@@ -418,6 +421,6 @@ describe('tax', () => {
     const { hand, byHand, run, added } = await ledger();
     const outside = await added('tax.add', { name: 'No VAT', percent: '0', note: 'Outside the scope.', category: 'O' });
     const id = await byHand([hand('10'), hand('5', { taxId: outside, text: 'Abroad' })]);
-    await expect(run('invoice.issue', { id })).rejects.toThrow('“Abroad” is outside the scope of tax');
+    await expect(run('invoice.issue', { id })).rejects.toThrow(fault('tax-category'));
   });
 });

@@ -17,6 +17,7 @@ import {
   wayOf,
 } from './lines';
 import { Pricer } from './pricer';
+import { fault } from '../testing/fault';
 
 // What stands together on a line, and what the line says.
 
@@ -216,9 +217,7 @@ describe('the text of a line', () => {
 
   it('takes only names that mean something', () => {
     expect(() => checkSays('{project}, { count } of {note}')).not.toThrow();
-    expect(() => checkSays('{project} by {colour}')).toThrow(
-      '“{colour}” means nothing. Names are {project}, {task}, {service}, {heading}, {member}, {supplier}, {day}, {note}, {count}.',
-    );
-    expect(() => checkSays('{toString}')).toThrow('“{toString}” means nothing');
+    expect(() => checkSays('{project} by {colour}')).toThrow(fault('unknown-name'));
+    expect(() => checkSays('{toString}')).toThrow(fault('unknown-name'));
   });
 });

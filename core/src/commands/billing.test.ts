@@ -21,6 +21,7 @@ import { checkWorkspace } from './check-workspace';
 import { MemoryExecutor } from './executor';
 import { MemoryStore } from '../engine/memory';
 import { runs } from '../testing/runs';
+import { fault } from '../testing/fault';
 
 const rowsOf = (store: MemoryStore) => ({
   costs: store.rows('costs'),
@@ -65,7 +66,7 @@ describe('costs to bill', () => {
     expect(await amounts()).toEqual([13_500, 6750]);
     const id = await draft({ costLineIds: [lampLine] });
     expect(await amounts()).toEqual([6750]);
-    await expect(draft({ costLineIds: [lampLine] })).rejects.toThrow('on an invoice already');
+    await expect(draft({ costLineIds: [lampLine] })).rejects.toThrow(fault('already-billed'));
     await run('invoice.discard', { id });
     expect(await amounts()).toEqual([13_500, 6750]);
     await draft({ costLineIds: [lampLine, gelLine], parts: { [lampLine]: 4000 } });
@@ -81,7 +82,7 @@ describe('costs to bill', () => {
     expect(store.rows('allocations').map((row) => row.part)).toEqual([12_000]);
     await run('invoice.issue', { id });
     const cheaper = lines.map((line) => (line.id === lampLine ? { ...line, amount: 9000 } : line));
-    await expect(run('cost.edit', { id: bill, lines: cheaper })).rejects.toThrow('More of this cost would be invoiced');
+    await expect(run('cost.edit', { id: bill, lines: cheaper })).rejects.toThrow(fault('more-than-left'));
     await expect(run('cost.edit', { id: bill, lines: lines.filter((line) => line.id !== lampLine) })).rejects.toThrow(
       'is on SL-0001',
     );
@@ -92,7 +93,7 @@ describe('costs to bill', () => {
     const { store, run, lampLine, gelLine } = await gallery();
     const left = async () => (await openOf(store))[0]?.charges.map((charge) => charge.part);
     await expect(run('bill.adjust', { costLineIds: [lampLine], kind: 'never billed', reason: ' ' })).rejects.toThrow(
-      'Say why',
+      fault('invalid'),
     );
     await run('bill.adjust', {
       costLineIds: [lampLine],
@@ -183,7 +184,7 @@ describe('a draft', () => {
         }),
         collects: true,
       }),
-    ).rejects.toThrow('takes new time already');
+    ).rejects.toThrow(fault('already'));
   });
 
   it('has markups and prices of its own', async () => {
@@ -207,8 +208,8 @@ describe('a draft', () => {
       await added('entry.add', work(at.gallery, 3600)),
       await added('entry.add', work(at.gallery, 1800)),
     ];
-    await expect(draft({ costLineIds: [lampLine], deal: { text: '', amount: 1 } })).rejects.toThrow('Pick the hours');
-    await expect(draft({ entryIds, deal: { text: '' } })).rejects.toThrow('Say the sum, or the price of an hour');
+    await expect(draft({ costLineIds: [lampLine], deal: { text: '', amount: 1 } })).rejects.toThrow(fault('invalid'));
+    await expect(draft({ entryIds, deal: { text: '' } })).rejects.toThrow(fault('invalid'));
     const id = await draft({ costLineIds: [lampLine], entryIds, deal: { text: 'Plans', price: '64' } });
     await run('invoice.issue', { id });
     const { frozen } = store.rows('invoices').find((row) => row.id === id)!;
@@ -257,7 +258,7 @@ describe('a draft', () => {
     expect(invoice(id).frozen).toMatchObject({ total: 16_200, payable: 10_525 });
     const second = await draft({ costLineIds: [gelLine] });
     await expect(run('invoice.edit', { id: second, deposits: [{ depositId: deposit, amount: 1 }] })).rejects.toThrow(
-      'More of this deposit',
+      fault('more-than-left'),
     );
     const owing = () => ({ invoice: invoice(id), payments: [], credits: [] });
     expect(owedOn(owing())).toBe(10_525);
@@ -285,9 +286,7 @@ describe('credit notes', () => {
     expect(brokenRules(note.frozen!)).toEqual([]);
     expect([...reservedBySource(store.rows('allocations')).values()].every((sum) => sum === 0)).toBe(true);
     expect(standingOf({ invoice: invoice(id), payments: [], credits: notes() }, DAY)).toBe('credited');
-    await expect(run('invoice.credit', { id, reason: 'Again', free: true })).rejects.toThrow(
-      'Nothing is left to credit',
-    );
+    await expect(run('invoice.credit', { id, reason: 'Again', free: true })).rejects.toThrow(fault('nothing-left'));
   });
 
   it('take a part back, and refuse more than is left', async () => {
@@ -306,7 +305,7 @@ describe('credit notes', () => {
     await expect(
       run('invoice.credit', { id, reason: 'Too much', free: false, lines: { [line.key]: 251 } }),
     ).rejects.toThrow('£2.50 is left to credit; £2.51 is more');
-    await expect(run('invoice.void', { id, reason: 'x' })).rejects.toThrow('has been credited');
+    await expect(run('invoice.void', { id, reason: 'x' })).rejects.toThrow(fault('credited'));
   });
 });
 

@@ -6,6 +6,7 @@ import { checkWorkspace } from './check-workspace';
 import { forgetPerson, withoutHistory, type Whose } from '../engine/forget';
 import { MemoryExecutor } from './executor';
 import { MemoryStore } from '../engine/memory';
+import { fault } from '../testing/fault';
 
 let { store, at, run, added } = {} as Awaited<ReturnType<typeof freshStudio>>;
 beforeEach(async () => ({ store, at, run, added } = await freshStudio()));
@@ -76,10 +77,10 @@ describe('deleting a person for good', () => {
   });
 
   it('changes nothing where there is no such person, or where what is left would be no record', async () => {
-    expect(() => forget({ table: 'clients', id: DEVICE })).toThrow('There is no such client.');
+    expect(() => forget({ table: 'clients', id: DEVICE })).toThrow(fault('unknown'));
     await run('client.edit', { id: at.playhouse, name: 'hourly' });
     const before = canonical(all());
-    expect(() => forget({ table: 'clients', id: at.playhouse })).toThrow('Nothing was deleted.');
+    expect(() => forget({ table: 'clients', id: at.playhouse })).toThrow(fault('invalid'));
     expect(canonical(all())).toBe(before);
   });
 });

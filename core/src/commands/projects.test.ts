@@ -6,6 +6,7 @@ import type { Project } from '../model/records';
 import { DAY, freshStudio, work } from '../testing/studio';
 import { WorkTree } from '../rates/tree';
 import type { CommandInput } from '.';
+import { fault } from '../testing/fault';
 
 let { store, executor, at, run, added } = {} as Awaited<ReturnType<typeof freshStudio>>;
 beforeEach(async () => ({ store, executor, at, run, added } = await freshStudio()));
@@ -71,12 +72,8 @@ describe('projects in projects', () => {
 
   it('are never under themselves', async () => {
     const house = await part('Front of house', at.rig);
-    await expect(run('project.move', { id: at.rig, parentId: at.rig, before: null })).rejects.toThrow(
-      'Winter season rig cannot be a part of itself.',
-    );
-    await expect(run('project.move', { id: at.rig, parentId: house, before: null })).rejects.toThrow(
-      'Winter season rig cannot become a part of Front of house, which is a part of it. Move Front of house out first.',
-    );
+    await expect(run('project.move', { id: at.rig, parentId: at.rig, before: null })).rejects.toThrow(fault('circle'));
+    await expect(run('project.move', { id: at.rig, parentId: house, before: null })).rejects.toThrow(fault('circle'));
   });
 
   it('follow their contract’s client', async () => {
@@ -99,7 +96,7 @@ describe('the kind of a project', () => {
     await run('project.edit', { id: at.rig, kind: 'fixed price', fixedPrice: 900_000 });
     expect((await open()).flatMap((each) => each.items.map((item) => item.entry.id))).toEqual([extra]);
     await expect(run('invoice.draft', { clientId: at.playhouse, entryIds: [whole] })).rejects.toThrow(
-      'Winter season rig has a fixed price; its hours are not invoiced by the hour.',
+      fault('not-hourly'),
     );
   });
 
@@ -110,7 +107,7 @@ describe('the kind of a project', () => {
       '1 entry is on a draft. Take them off or issue it first.',
     );
     const pitch = await added('project.add', { name: 'Pitch', clientId: at.playhouse, kind: 'internal' });
-    await expect(run('entry.edit', { id: entry, projectId: pitch })).rejects.toThrow('not invoiced by the hour');
+    await expect(run('entry.edit', { id: entry, projectId: pitch })).rejects.toThrow(fault('not-hourly'));
   });
 
   it('loses its fixed price with it', async () => {
@@ -167,7 +164,7 @@ describe('a job added on the spot', () => {
     const fresh = { ...spot, project: { name: 'Arcade', jobNumber: '', colour: 'ochre' as const } };
     const added = await run('job.add', { ...fresh, client: { name: 'Lantern Lane' }, rate: '70' });
     expect(added.changes.map((change) => change.table)).toEqual(['clients', 'projects', 'rateLines']);
-    await expect(run('job.add', { ...fresh, client: null, rate: '70' })).rejects.toThrow('Internal work is not billed');
+    await expect(run('job.add', { ...fresh, client: null, rate: '70' })).rejects.toThrow(fault('internal'));
   });
 
   it('takes what is there, and refuses a second of the same name', async () => {
@@ -176,9 +173,9 @@ describe('a job added on the spot', () => {
     expect(changes.map((change) => change.after)).toEqual([
       expect.objectContaining({ projectId: at.rig, name: 'Plot' }),
     ]);
-    await expect(run('job.add', { ...spot, project, task: ' plot ' })).rejects.toThrow('a task called plot already');
-    await expect(run('job.add', { ...spot, project, service: 'Lighting design' })).rejects.toThrow('a service called');
-    await expect(run('job.add', { ...spot, project })).rejects.toThrow('Say what is to be added');
+    await expect(run('job.add', { ...spot, project, task: ' plot ' })).rejects.toThrow(fault('name-taken'));
+    await expect(run('job.add', { ...spot, project, service: 'Lighting design' })).rejects.toThrow(fault('name-taken'));
+    await expect(run('job.add', { ...spot, project })).rejects.toThrow(fault('empty'));
   });
 });
 
@@ -190,13 +187,11 @@ describe('tasks and kinds of work', () => {
       'entry.add',
       work(at.rig, 3600, { taskId: plot, serviceId: at.design, kindOfWorkId: drawing }),
     );
-    await expect(run('entry.add', work(at.gallery, 60, { taskId: plot }))).rejects.toThrow('Plot is a task of another');
-    await expect(run('entry.add', work(at.rig, 60, { kindOfWorkId: drawing }))).rejects.toThrow('another service');
+    await expect(run('entry.add', work(at.gallery, 60, { taskId: plot }))).rejects.toThrow(fault('other-project'));
+    await expect(run('entry.add', work(at.rig, 60, { kindOfWorkId: drawing }))).rejects.toThrow(fault('other-service'));
     await run('entry.edit', { id: entry, projectId: at.gallery, serviceId: null });
     expect(await store.get('entries', entry)).toMatchObject({ taskId: null, kindOfWorkId: null });
-    await expect(run('task.edit', { id: plot, projectId: at.gallery })).rejects.toThrow(
-      'A task stays with its project',
-    );
+    await expect(run('task.edit', { id: plot, projectId: at.gallery })).rejects.toThrow(fault('stays'));
   });
 
   it('have rates of their own', async () => {
@@ -227,7 +222,7 @@ describe('bad input', () => {
     ]) {
       await expect(add()).rejects.toThrow('A markup of −150 % would make a price below nothing.');
     }
-    await expect(run('rate.add', { from: '2026-02-01' })).rejects.toThrow('A rate is a price or a markup over cost');
+    await expect(run('rate.add', { from: '2026-02-01' })).rejects.toThrow(fault('invalid'));
   });
 
   it('of a client with work says what to do instead of deleting it', async () => {
@@ -293,7 +288,7 @@ describe('lists taken in', () => {
     await run('exchange.take', { rows: [row('2026-11-02', '1.08'), row('2026-11-03', '1.09')] });
     await run('exchange.take', { rows: [row('2026-11-03', '1.1')] });
     expect(store.rows('exchangeRates').map((each) => each.rate)).toEqual(['1.08', '1.1']);
-    await expect(run('exchange.take', { rows: [row('2026-11-03', '1.1')] })).rejects.toThrow('are here already');
+    await expect(run('exchange.take', { rows: [row('2026-11-03', '1.1')] })).rejects.toThrow(fault('already'));
     await expect(run('exchange.take', { rows: [row('2026-11-04', '1.1'), row('2026-11-04', '1.2')] })).rejects.toThrow(
       'gives USD on 2026-11-04 twice',
     );
@@ -358,13 +353,11 @@ describe('a task that stands by itself', () => {
     await on(at.rig, calls);
     await on(at.gallery, calls);
     await on(at.internal, books);
-    await expect(on(at.internal, calls)).rejects.toThrow('Telephone goes with a client’s work only.');
-    await expect(on(at.rig, books)).rejects.toThrow('Bookkeeping goes with internal work only.');
+    await expect(on(at.internal, calls)).rejects.toThrow(fault('other-project'));
+    await expect(on(at.rig, books)).rejects.toThrow(fault('other-project'));
     // Without a project there is nothing that it could go with.
     expect((await store.get('entries', await on(null, books)))!.taskId).toBeNull();
-    await expect(run('task.edit', { id: calls, free: 'internal' })).rejects.toThrow(
-      'Telephone has time for any client on it. Add another task for internal instead.',
-    );
+    await expect(run('task.edit', { id: calls, free: 'internal' })).rejects.toThrow(fault('in-use'));
     await expect(run('task.edit', { id: calls, projectId: at.rig })).rejects.toThrow();
     await expect(run('task.remove', { id: calls })).rejects.toThrow('This task is still used by 2 entries.');
   });
@@ -424,7 +417,7 @@ describe('a task that stands by itself', () => {
 
   it('is of one project, or stands by itself for one kind of work, and never both', async () => {
     const add = (fields: object) => run('task.add', { name: 'Plot', ...fields } as CommandInput<'task.add'>);
-    await expect(add({ projectId: null })).rejects.toThrow('A task is of one project, or stands by itself');
-    await expect(add({ projectId: at.rig, free: 'internal' })).rejects.toThrow('or stands by itself');
+    await expect(add({ projectId: null })).rejects.toThrow(fault('invalid'));
+    await expect(add({ projectId: at.rig, free: 'internal' })).rejects.toThrow(fault('invalid'));
   });
 });

@@ -3,6 +3,7 @@ import { DAY, setUp, TestContext, work, ZONE, type Studio } from '../testing/stu
 import { instantAt } from '../time';
 import { checkWorkspace, MemoryExecutor, type CommandInput } from '.';
 import { MemoryStore } from '../engine';
+import { fault } from '../testing/fault';
 
 let test: TestContext;
 let store: MemoryStore;
@@ -54,7 +55,7 @@ describe('posting stretches', () => {
     await post([stretch(ONE, [span(540, 550)])]);
     await post([stretch(ONE, [span(540, 550)]), stretch(TWO, [span(560, 570)])]);
     expect(entries().map((each) => each.stretchIds)).toEqual([[ONE], [TWO]]);
-    await expect(post([stretch(TWO, [span(560, 570)])])).rejects.toThrow('posted already');
+    await expect(post([stretch(TWO, [span(560, 570)])])).rejects.toThrow(fault('already'));
   });
 
   it('takes times out of the entries that have them where that is wanted', async () => {
@@ -62,15 +63,15 @@ describe('posting stretches', () => {
     await post([stretch(ONE, [span(550, 560)])], true);
     const timer = entries().find((each) => each.note === 'By timer')!;
     expect([timer.seconds, timer.spans.length]).toEqual([3000, 2]);
-    await expect(post([stretch(TWO, [span(530, 610)])], true)).rejects.toThrow('Nothing would be left of “By timer”');
+    await expect(post([stretch(TWO, [span(530, 610)])], true)).rejects.toThrow(fault('nothing-left'));
     expect(entries()).toHaveLength(2);
   });
 
   it('refuses what has not passed yet, and less than a second', async () => {
     const later = moment(540) + 3 * 86_400_000;
     const ahead = stretch(ONE, [{ start: later, end: later + 60_000 }]);
-    await expect(post([ahead])).rejects.toThrow('has not passed yet');
+    await expect(post([ahead])).rejects.toThrow(fault('in-the-future'));
     const start = moment(540);
-    await expect(post([stretch(ONE, [{ start, end: start + 700 }])])).rejects.toThrow('Less than a second');
+    await expect(post([stretch(ONE, [{ start, end: start + 700 }])])).rejects.toThrow(fault('nothing-left'));
   });
 });

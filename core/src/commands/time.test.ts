@@ -9,6 +9,7 @@ import { addDays, boundsOfDay, covered, daysFrom, instantAt } from '../time';
 import { checkWorkspace, MemoryExecutor, type CommandInput, type CommandName } from '.';
 import { MemoryStore } from '../engine';
 import { runs } from '../testing/runs';
+import { fault } from '../testing/fault';
 
 let test: TestContext;
 let store: MemoryStore;
@@ -86,9 +87,11 @@ describe('timers', () => {
     await run('timer.start', { ...plain(at.rig), startedAt: test.now - 12 * 60_000 });
     expect(timer().startedAt).toBe(test.now - 12 * 60_000);
     await expect(run('timer.start', { ...plain(at.gallery), startedAt: test.now - 20 * 60_000 })).rejects.toThrow(
-      'nothing can start before it',
+      fault('end-before-start'),
     );
-    await expect(run('timer.start', { ...plain(at.gallery), startedAt: test.now + 60_000 })).rejects.toThrow('future');
+    await expect(run('timer.start', { ...plain(at.gallery), startedAt: test.now + 60_000 })).rejects.toThrow(
+      fault('in-the-future'),
+    );
     await run('timer.start', { ...plain(at.gallery), startedAt: test.now - 5 * 60_000 });
     expect(entries()[0]).toMatchObject({ projectId: at.rig, seconds: 7 * 60 });
   });
@@ -128,7 +131,7 @@ describe('timers', () => {
     await run('time.settle', doubt);
     expect(entries()[0]).toMatchObject({ seconds: 7200, spans: [span(9, 10), span(11, 12)] });
     await expect(run('time.settle', { ...doubt, from: clock(8), to: clock(13) })).rejects.toThrow(
-      'Nothing of the entry',
+      fault('nothing-left'),
     );
   });
 
@@ -255,20 +258,18 @@ describe('entries', () => {
     expect(entries().map((each) => each.tags)).toEqual(Array(3).fill(['rig', 'urgent']));
     await executor.undo();
     expect(entries()[2]!.tags).toEqual(['extra', 'urgent']);
-    await expect(run('entry.tag', { ids: [one.id], add: ['a, b'], remove: [] })).rejects.toThrow(
-      'commas stand between tags',
-    );
+    await expect(run('entry.tag', { ids: [one.id], add: ['a, b'], remove: [] })).rejects.toThrow(fault('invalid'));
   });
 
   it('refuses to split outside an entry, and to join what does not belong together', async () => {
     const one = await timed(9, 10);
     const overlapping = await timed(9.5, 11);
     const other = await timed(11, 12, { projectId: at.gallery });
-    await expect(run('entry.split', { id: one.id, after: 3600 })).rejects.toThrow('outside the entry');
-    await expect(run('entry.join', { ids: [one.id, overlapping.id] })).rejects.toThrow('count twice');
-    await expect(run('entry.join', { ids: [one.id, other.id] })).rejects.toThrow('different jobs');
+    await expect(run('entry.split', { id: one.id, after: 3600 })).rejects.toThrow(fault('outside'));
+    await expect(run('entry.join', { ids: [one.id, overlapping.id] })).rejects.toThrow(fault('overlap'));
+    await expect(run('entry.join', { ids: [one.id, other.id] })).rejects.toThrow(fault('mixed'));
     await expect(run('entry.join', { ids: [one.id, (await added(60, { day: addDays(DAY, 1) })).id] })).rejects.toThrow(
-      'different days',
+      fault('mixed'),
     );
     expect(entries()).toHaveLength(4);
   });
@@ -354,7 +355,7 @@ describe('planned time', () => {
     const plans = store.rows('plans');
     expect(plans).toHaveLength(3);
     await run('plan.take', { ids: [plans[0]!.id] });
-    await expect(run('plan.take', { ids: [plans[0]!.id] })).rejects.toThrow('recorded already');
+    await expect(run('plan.take', { ids: [plans[0]!.id] })).rejects.toThrow(fault('already'));
     expect(entries()[0]).toMatchObject({ day: DAY, seconds: 7200, projectId: at.rig, planId: plans[0]!.id });
     await run('plan.remove', { ids: [plans[0]!.id] });
     expect(entries()[0]!.planId).toBeNull();
@@ -403,7 +404,7 @@ describe('jobs that are not set up', () => {
     expect(entries().every((each) => each.projectId === project.id && each.unlisted === '')).toBe(true);
     expect(timer()).toMatchObject({ projectId: project.id, unlisted: '' });
     await expect(run('job.file', { unlisted: ['HH-7'], to: { projectId: at.rig } })).rejects.toThrow(
-      'Nothing is recorded',
+      fault('nothing-left'),
     );
     await executor.undo();
     expect(

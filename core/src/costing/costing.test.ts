@@ -7,6 +7,7 @@ import { freshStudio, work } from '../testing/studio';
 import { addDays } from '../time/day';
 import { burnLine, contractMoney, noTally, priceOfWork, standingOfBudget, sumTallies, tallyWork } from '.';
 import { runs } from '../testing/runs';
+import { fault } from '../testing/fault';
 
 const TODAY = '2026-11-12';
 const HOUR = 3600;
@@ -168,11 +169,9 @@ describe('a budget', () => {
   });
 
   it('that is for nothing, or a cap on nothing, is refused', async () => {
-    await expect(run('budget.add', { seconds: HOUR })).rejects.toThrow('A budget is for one project, one task or one');
-    await expect(run('budget.add', { projectId: at.rig })).rejects.toThrow('A budget has hours, money or both.');
-    await expect(run('budget.add', { projectId: at.rig, seconds: HOUR, cap: true })).rejects.toThrow(
-      'A cap is on money',
-    );
+    await expect(run('budget.add', { seconds: HOUR })).rejects.toThrow(fault('invalid'));
+    await expect(run('budget.add', { projectId: at.rig })).rejects.toThrow(fault('invalid'));
+    await expect(run('budget.add', { projectId: at.rig, seconds: HOUR, cap: true })).rejects.toThrow(fault('invalid'));
   });
 });
 
@@ -264,7 +263,7 @@ describe('a contract', () => {
     expect(left).toBe(27_050);
     await run('contract.edit', { id: contractId, cap: null });
     expect((await money(contractId)).left).toBeNull();
-    await expect(money('no such contract')).rejects.toThrow('There is no such contract.');
+    await expect(money('no such contract')).rejects.toThrow(fault('unknown'));
   });
 
   it('is none of what stands elsewhere, and of what is on a draft it is still to bill', async () => {

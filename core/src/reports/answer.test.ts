@@ -6,6 +6,7 @@ import { plainDefinition, readDefinition, type Definition } from './definition';
 import { FactStore } from './fact-store';
 import { measureOf } from './measures';
 import { sheetOf, showFigure } from './format';
+import { fault } from '../testing/fault';
 
 let facts: FactStore;
 let studio: Awaited<ReturnType<typeof freshStudio>>;
@@ -152,7 +153,7 @@ describe('a report', () => {
 
   it('refuses a period that ends before it starts', () => {
     expect(() => ask({ when: { kind: 'fixed', from: '2026-11-02', to: '2026-11-01' } })).toThrow(
-      'The period ends before it starts.',
+      fault('end-before-start'),
     );
   });
 
@@ -279,9 +280,9 @@ describe('a definition that is read', () => {
   });
 
   it('is refused where nothing is left to measure, or where it is none', () => {
-    expect(() => readDefinition({ measures: ['luck'] })).toThrow('A report measures something.');
-    expect(() => readDefinition([])).toThrow('This is not a report of Half Penny.');
-    expect(() => readDefinition(null)).toThrow('This is not a report of Half Penny.');
+    expect(() => readDefinition({ measures: ['luck'] })).toThrow(fault('invalid'));
+    expect(() => readDefinition([])).toThrow(fault('other-file'));
+    expect(() => readDefinition(null)).toThrow(fault('other-file'));
     expect(() => readDefinition({ when: { kind: 'fixed', from: '2026-13-01', to: '2026-01-01' } })).toThrow();
   });
 });

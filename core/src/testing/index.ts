@@ -1,3 +1,4 @@
 export * from './contract';
+export * from './fault';
 export * from './studio';
 export * from './runs';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { readContacts } from '.';
+import { fault } from '@half-penny/core/testing';
 
 const card = (...lines: string[]) => ['BEGIN:VCARD', 'VERSION:4.0', ...lines, 'END:VCARD', ''].join('\r\n');
 
@@ -39,7 +40,7 @@ describe('contact cards', () => {
   });
 
   it('that cannot be read are named by their line', () => {
-    expect(() => readContacts('name,mail\nMaud,maud@quayside-playhouse.example')).toThrow('no contact card in it');
+    expect(() => readContacts('name,mail\nMaud,maud@quayside-playhouse.example')).toThrow(fault('other-file'));
     expect(() => readContacts(`${card('FN:Stage door')}BEGIN:VCARD\r\nFN:Maud`)).toThrow(
       'Line 5: this card has no end',
     );

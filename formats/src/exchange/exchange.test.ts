@@ -1,6 +1,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { readReferenceRates } from '.';
+import { fault } from '@half-penny/core/testing';
 
 const wanted = new Set(['GBP', 'USD', 'JPY']);
 const read = (text: string) => readReferenceRates(strToU8(text), 'eurofxref.csv', wanted);
@@ -30,12 +31,14 @@ describe('euro reference rates', () => {
   });
 
   it('that cannot be read are named by line and column', () => {
-    expect(() => read('Name,USD\nx,1')).toThrow('not a file of reference rates');
+    expect(() => read('Name,USD\nx,1')).toThrow(fault('other-file'));
     expect(() => read('Date,USD\n2026-13-25,1.1')).toThrow('line 2: “2026-13-25” is not a day');
     expect(() => read('Date,USD,GBP\n2026-11-25,1.1,0.8\n2026-11-24,1.1,zero')).toThrow(
       'line 3, GBP: “zero” is not a rate',
     );
-    expect(() => read('Date,CHF\n2026-11-25,0.9')).toThrow('has none of GBP, USD, JPY');
-    expect(() => readReferenceRates(zipSync({ 'notes.txt': strToU8('x') }), 'x.zip', wanted)).toThrow('holds no CSV');
+    expect(() => read('Date,CHF\n2026-11-25,0.9')).toThrow(fault('incomplete'));
+    expect(() => readReferenceRates(zipSync({ 'notes.txt': strToU8('x') }), 'x.zip', wanted)).toThrow(
+      fault('other-file'),
+    );
   });
 });

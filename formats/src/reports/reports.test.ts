@@ -28,6 +28,7 @@ import {
   type ReportEntry,
 } from '.';
 import { columnName } from '../hours/table';
+import { fault } from '@half-penny/core/testing';
 
 const TODAY = '2026-11-12';
 let keeper: FactStore;
@@ -216,9 +217,9 @@ describe('a report to be given away', () => {
   });
 
   it('is refused where it is none, or from later', () => {
-    expect(() => readReport('not json')).toThrow('cannot be read as JSON');
-    expect(() => readReport('null')).toThrow('This is not a report of Half Penny.');
-    expect(() => readReport('{"format":"half-penny report","version":9}')).toThrow('newer version');
+    expect(() => readReport('not json')).toThrow(fault('unreadable'));
+    expect(() => readReport('null')).toThrow(fault('other-file'));
+    expect(() => readReport('{"format":"half-penny report","version":9}')).toThrow(fault('newer-version'));
   });
 });
 

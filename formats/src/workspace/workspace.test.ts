@@ -8,6 +8,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
 import { FORMAT, readWorkspace, showFault, sourceOf, unzip, WorkspaceFileError, writeWorkspace, zipParts } from '.';
 import { workspaceJsonSchema } from './schema';
+import { fault } from '@half-penny/core/testing';
 
 let store: MemoryStore;
 let file: Blob;
@@ -268,7 +269,7 @@ describe('records of older versions', () => {
   });
   it('are never guessed at', () => {
     expect(() => migrateRow('entries', {}, 1, 4, steps)).toThrow('no way from version 3');
-    expect(() => migrateRow('entries', {}, 5, 3, steps)).toThrow('newer version');
+    expect(() => migrateRow('entries', {}, 5, 3, steps)).toThrow(fault('newer-version'));
   });
 });
 

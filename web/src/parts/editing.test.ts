@@ -6,6 +6,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { lengthForEditing, saveLength, saveWhen, splitAfter, timesOf } from './editing';
 import { showSpan, showTime } from './spans';
+import { fault } from '@half-penny/core/testing';
 
 const member: Member = bookOf({}).members[0]!;
 const DAY = '2026-11-12';
@@ -52,7 +53,7 @@ describe('a length that is edited', () => {
     for (const text of ['', '  ', '–']) {
       expect((await asked((run) => saveWhen(run, entry(), member, text)))[1]).toEqual({ id: 'e', spans: [] });
     }
-    await expect(asked((run) => saveWhen(run, entry(), member, '1:30'))).rejects.toThrow('as from–to, for example');
+    await expect(asked((run) => saveWhen(run, entry(), member, '1:30'))).rejects.toThrow(fault('not-a-span'));
   });
 });
 

@@ -4,12 +4,13 @@ import { rateTyped, typedMarkup } from './read-price';
 import { readTerms } from './read-terms';
 import { serviceOf, valueOfService } from './services';
 import { rateSubjectFields, rateSubjectValue } from './rate-subject';
+import { fault } from '@half-penny/core/testing';
 
 describe('prices, markups and terms', () => {
   it('are taken as typed, and refused in words', () => {
     const readPrice = (text: string) => rateTyped(text, 'hour').price;
     expect([readPrice('85'), readPrice('85.5'), readPrice('1,250.75')]).toEqual(['85', '85.5', '1250.75']);
-    expect(() => readPrice('-3')).toThrow('A rate cannot be negative.');
+    expect(() => readPrice('-3')).toThrow(fault('negative'));
     expect(() => readPrice('a lot')).toThrow();
     expect(typedMarkup('28')).toBe('28');
     expect(() => typedMarkup('0.28')).toThrow('Is 28 % meant? Write 28, or 0.28 % with its sign.');

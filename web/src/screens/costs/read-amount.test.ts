@@ -1,6 +1,7 @@
 import type { UnitRate } from '@half-penny/core/model';
 import { describe, expect, it } from 'vitest';
 import { readWritten } from './read-amount';
+import { fault } from '@half-penny/core/testing';
 
 const mile = { id: 'm', name: 'Own car', unit: 'mile', price: '0.45', currency: 'GBP' } as UnitRate;
 
@@ -28,8 +29,8 @@ describe('an amount that was spent, as written', () => {
         rate: mile,
       });
     }
-    expect(() => readWritten('62 furlong', 'GBP', [mile])).toThrow('no unit rate for “furlong”; there are: mile');
-    expect(() => readWritten('62 mile', 'EUR', [mile])).toThrow('no unit rate for “mile”');
+    expect(() => readWritten('62 furlong', 'GBP', [mile])).toThrow(fault('unknown-unit'));
+    expect(() => readWritten('62 mile', 'EUR', [mile])).toThrow(fault('unknown-unit'));
   });
 
   it('is refused where it is none of these', () => {

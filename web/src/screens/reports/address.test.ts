@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { isReportDue } from '../../data/report-due';
 import { fromAddress, inAddress } from './address';
+import { fault } from '@half-penny/core/testing';
 
 describe('a question in an address', () => {
   it('comes back as it was, whatever it asks', () => {
@@ -36,7 +37,7 @@ describe('a question in an address', () => {
 
   it('is answered in words where it is none', () => {
     for (const text of ['', 'x', '[]', 'null', '3']) {
-      expect(() => fromAddress(text)).toThrow('This is not a report of Half Penny.');
+      expect(() => fromAddress(text)).toThrow(fault('other-file'));
     }
   });
 });
