@@ -51,6 +51,14 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     taxPoint: invoice.taxPoint === day ? null : invoice.taxPoint,
     studio: studioOf(pricer, invoice.currency),
     client: { name: client.name, address: client.address, taxNumber: client.taxNumber },
+    ...(workspace.asSeller || client.asBuyer
+      ? {
+          parties: {
+            ...(workspace.asSeller && { seller: workspace.asSeller }),
+            ...(client.asBuyer && { buyer: client.asBuyer }),
+          },
+        }
+      : {}),
     ...(attention ? { attention } : {}),
     currency: invoice.currency,
     paper: workspace.paper,

@@ -1,6 +1,7 @@
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { JournalRow } from '../model/change';
+import type { Client } from '../model/records';
 import { schemas } from '../model/schemas';
 import { byTable, tables, type AllRows, type Rows } from '../model/tables';
 import { sha256Hex } from './journal';
@@ -102,7 +103,8 @@ const byId = (rows: readonly { id: Id }[]) => rows.toSorted((one, other) => (one
 /** By what else than their name a person is known. */
 function addressesOf(person: object): string[] {
   const { email = '', telephone = '', taxNumber = '' } = person as Record<string, string | undefined>;
-  return [email, telephone, taxNumber].filter((each) => each.trim().length >= SHORTEST);
+  const { electronicAddress = '', reference = '' } = (person as Partial<Client>).asBuyer ?? {};
+  return [email, telephone, taxNumber, electronicAddress, reference].filter((each) => each.trim().length >= SHORTEST);
 }
 
 /** Fields that are about the person alone. */
@@ -115,7 +117,7 @@ const OWN = {
 const blanked = (table: Whose['table'], row: Record<string, unknown>): Record<string, unknown> => ({
   ...row,
   ...Object.fromEntries(OWN[table].map((field) => [field, ''])),
-  ...(table === 'clients' ? { archived: true } : {}),
+  ...(table === 'clients' ? { archived: true, asBuyer: undefined } : {}),
 });
 
 const literal = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');

@@ -1,6 +1,6 @@
 import { whyUnsound, type Activity } from '@half-penny/core/capture';
 import { Fault } from '@half-penny/core/model';
-import { parseXml } from '../ledger/xml';
+import { parseXml } from '../xml';
 import type { CallsRead } from './calls';
 
 // Call logs and messages as telephones give them in XML: a `call` or `sms` element for each, with the columns of Android's providers as

@@ -10,7 +10,7 @@ import {
   type Statement,
   type StatementOptions,
 } from './lines';
-import { all, at, parseXml, textAt, textOf, type Node } from './xml';
+import { all, at, parseXml, textAt, textOf, type Node } from '../xml';
 
 /**
  * Reads a bank statement in camt.053 (ISO 20022, bank to customer statement), of any of its versions. Only booked entries are taken.

@@ -10,7 +10,7 @@ import {
   type Statement,
   type StatementOptions,
 } from './lines';
-import { all, at, parseXml, textAt, textOf, type Node } from './xml';
+import { all, at, parseXml, textAt, textOf, type Node } from '../xml';
 
 /**
  * Reads a statement of a bank account or credit card in OFX 2 (Open Financial Exchange, an XML format).

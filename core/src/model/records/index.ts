@@ -1,4 +1,5 @@
 export * from './invoices';
+export * from './parties';
 export * from './journal';
 export * from './rates';
 export * from './rounding';

@@ -6,6 +6,7 @@ import { numberStyles } from '../../money/written';
 import { lengthStyles } from '../../time/length';
 import { currency, day, decimal, id, instant, language, markup, minor, name, percent, price, text } from '../fields';
 import { oneSource, sourceFields } from './agreed';
+import { buyerSchema, sellerSchema } from './parties';
 import { invoiceDesigns } from './studio';
 import { condensings } from './work';
 
@@ -72,6 +73,8 @@ export const frozenInvoiceSchema = z.strictObject({
     logoId: id.nullable(),
   }),
   client: z.strictObject({ name, address: text, taxNumber: text }),
+  /** The parties as an electronic invoice names them; absent where nothing of it was known when it was issued. */
+  parties: z.strictObject({ seller: sellerSchema.optional(), buyer: buyerSchema.optional() }).optional(),
   /** Who it is for at the client; absent where nobody is named. */
   attention: text.optional(),
   currency,

@@ -4,6 +4,7 @@ import { taxCategories, taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
+import { sellerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
 
 /** 300 kB in base64. */
@@ -86,6 +87,8 @@ export const workspaceSchema = z.strictObject({
   taxNumber: text,
   /** Its number in the register of companies; empty where it is none. */
   companyNumber: text.max(60, 'A company number has at most 60 characters.'),
+  /** What electronic invoices need beyond the rest; absent where nothing was said. */
+  asSeller: sellerSchema.optional(),
   /** Where the company is registered, if elsewhere than its address. */
   registeredOffice: text,
   /** How clients pay: printed on invoices. */

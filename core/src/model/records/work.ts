@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { currency, day, id, minor, name, text } from '../fields';
 import { tags } from '../read-tags';
+import { buyerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
 
 /** A place among its like. */
@@ -42,6 +43,8 @@ export const clientSchema = z.strictObject({
   openBook: z.boolean(),
   /** The only cost codes whose services are offered for its work; all where null. */
   costCodeIds: z.array(id).max(500).nullable(),
+  /** What its electronic invoices need beyond the rest; absent where nothing was said. */
+  asBuyer: buyerSchema.optional(),
 });
 
 /** A person at a client. */

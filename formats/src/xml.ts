@@ -58,7 +58,7 @@ function placeOfFault(bytes: Uint8Array): string {
 /** @throws Fault with line and column of what is no XML */
 export function parseXml(text: string, name: string): Node {
   if (/<!DOCTYPE/i.test(text))
-    throw new Fault('document-type', `${name} declares a document type; statements have none.`, 'file');
+    throw new Fault('document-type', `${name} declares a document type; files of this kind have none.`, 'file');
   const valid = XMLValidator.validate(text);
   if (valid !== true) {
     const { line, col } = valid.err as { line?: number; col?: number };

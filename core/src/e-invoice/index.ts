@@ -1,0 +1,5 @@
+export * from './e-invoice';
+export * from './lacking';
+export * from './party';
+export * from './read-invoice';
+export * from './rules';
