@@ -21,10 +21,31 @@ const inPlace: Plugin = {
       : null,
 };
 
+const NODE_ONLY = new Set([
+  'child_process',
+  'fs',
+  'path',
+  'url',
+  'tmp-promise',
+  '@e965/xlsx',
+  'ajv/dist/2019',
+  '@esgettext/runtime',
+]);
+
+/** Electronic invoices are written without what their library needs elsewhere only; see the file that stands in. */
+const withoutNode: Plugin = {
+  name: 'e-invoice-without-node',
+  enforce: 'pre',
+  resolveId: (source, importer) =>
+    NODE_ONLY.has(source) && /@e-invoice-eu/.test(importer ?? '')
+      ? fileURLToPath(new URL('src/workers/not-in-a-browser.ts', import.meta.url))
+      : null,
+};
+
 export default defineConfig({
   plugins: [inPlace, react(), tailwindcss()],
   server: { host: '127.0.0.1', port: 4351 },
-  worker: { format: 'es', plugins: () => [inPlace] },
+  worker: { format: 'es', plugins: () => [inPlace, withoutNode] },
   build: {
     target: 'es2022',
     sourcemap: false,

@@ -94,6 +94,7 @@ export function InvoicePdf({ invoice, logo, copy = false, voided = false }: Invo
       author={view.studioName}
       creator="Half Penny"
       producer="Half Penny"
+      pdfVersion="1.7"
     >
       <Page size={invoice.paper === 'A4' ? 'A4' : 'LETTER'} style={[style.page, { fontFamily }]}>
         {voided && (

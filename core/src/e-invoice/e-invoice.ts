@@ -297,7 +297,7 @@ function fits(quantity: Decimal, price: Decimal, gross: Minor, currency: Currenc
 
 /** BT-20: when it is due, what is held back of it, and how to pay where no account says it. */
 function termsOf(frozen: FrozenInvoice, held: Minor): string {
-  if (frozen.credits) return '';
+  if (frozen.credits) return `Credited against ${frozen.credits.number}.`;
   const until = frozen.deductions.find((each) => each.kind === 'retention')?.dueDay;
   return [
     `Due ${showDayShort(frozen.dueDay)}.`,

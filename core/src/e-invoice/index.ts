@@ -1,4 +1,5 @@
 export * from './e-invoice';
+export * from './kinds';
 export * from './lacking';
 export * from './party';
 export * from './read-invoice';

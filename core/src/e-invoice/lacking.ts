@@ -3,11 +3,8 @@ import { showAmount } from '../money/amount';
 import { percentOf } from '../money/price';
 import type { TaxCategory } from '../money/tax';
 import { eInvoiceOf, type EInvoice } from './e-invoice';
+import type { EInvoiceKind } from './kinds';
 import type { Party, PresentParties } from './party';
-
-/** The kinds that an invoice can be given out in: all three carry what EN 16931-1 asks for, the last two also rules of their own. */
-export const eInvoiceKinds = ['factur-x', 'peppol', 'xrechnung'] as const;
-export type EInvoiceKind = (typeof eInvoiceKinds)[number];
 
 /** Where what is lacking is written: in Setup, at the client, at a tax, or on the invoice, where an issued one no longer changes. */
 export type LackingAt = 'studio' | 'client' | 'taxes' | 'accounts' | 'invoice';
@@ -39,6 +36,9 @@ export function lackingFor(kind: EInvoiceKind, frozen: FrozenInvoice, present: P
   return lacking.inOrder();
 }
 
+/** The order of the standard: BT-10 before BT-40. */
+export const byTerm = (one: Lacking, other: Lacking): number => Number(one.term.slice(3)) - Number(other.term.slice(3));
+
 class Checklist {
   readonly #found = new Map<string, Lacking>();
 
@@ -48,7 +48,7 @@ class Checklist {
   }
 
   inOrder(): Lacking[] {
-    return [...this.#found.values()].sort((a, b) => Number(a.term.slice(3)) - Number(b.term.slice(3)));
+    return [...this.#found.values()].sort(byTerm);
   }
 }
 
@@ -193,7 +193,7 @@ function xrechnung(lacking: Checklist, invoice: EInvoice, frozen: FrozenInvoice)
     invoice.account,
     'BT-84',
     'accounts',
-    'Bank accounts',
+    'Accounts to pay into',
     `XRechnung asks for the account to pay into. Write that for ${frozen.currency} in Setup → Invoicing; it holds from the next invoice on.`,
   );
 }

@@ -46,6 +46,9 @@ export function vatIdOf(taxNumber: string): string {
   return /^[A-Z]{2}(?=.*\d)[A-Z0-9+*]{2,13}$/.test(plain) ? plain : '';
 }
 
+/** The country of a VAT identifier by ISO 3166-1: Greece and Northern Ireland have prefixes of their own. */
+const countryOfVat = (vatId: string): string => ({ EL: 'GR', XI: 'GB' })[vatId.slice(0, 2)] ?? vatId.slice(0, 2);
+
 /** An electronic address as it is written, taken apart; null where there is none. @example endpointOf('9930:DE123456789') // → { scheme: '9930', id: 'DE123456789' } */
 export function endpointOf(written: string): Endpoint | null {
   const address = written.trim();
@@ -60,10 +63,11 @@ export function partiesOf(frozen: FrozenInvoice, present: PresentParties): { sel
   const seller = filled(frozen.parties?.seller, present.seller);
   const buyer = filled(frozen.parties?.buyer, present.buyer);
   const vatId = vatIdOf(studio.taxNumber);
+  const buyerVat = vatIdOf(client.taxNumber);
   return {
     seller: {
       name: studio.name,
-      ...placeOf(studio.address, seller),
+      ...placeOf(studio.address, { ...seller, country: seller.country || countryOfVat(vatId) }),
       vatId,
       taxNumber: vatId ? '' : studio.taxNumber.trim(),
       companyNumber: studio.companyNumber.trim(),
@@ -72,8 +76,8 @@ export function partiesOf(frozen: FrozenInvoice, present: PresentParties): { sel
     },
     buyer: {
       name: client.name,
-      ...placeOf(client.address, { ...buyer, country: buyer.country || (present.taxPlace ?? '') }),
-      vatId: vatIdOf(client.taxNumber),
+      ...placeOf(client.address, { ...buyer, country: buyer.country || present.taxPlace || countryOfVat(buyerVat) }),
+      vatId: buyerVat,
       taxNumber: '',
       companyNumber: '',
       endpoint: endpointOf(buyer.electronicAddress ?? '') ?? endpointOf(mailIn(present.clientEmail ?? '')),

@@ -1,10 +1,12 @@
 import {
   projectKinds,
+  type Buyer,
   type Client,
   type Markup,
   type Member,
   type Project,
   type RateLine,
+  type Seller,
   type Service,
   type Task,
   type Tax,
@@ -131,3 +133,16 @@ export const taskDefaults: Omit<Task, 'id' | 'projectId' | 'name'> = {
   stageId: null,
   finished: false,
 };
+
+/** A studio of which e-invoices know nothing yet. */
+export const sellerDefaults: Seller = {
+  country: '',
+  city: '',
+  postCode: '',
+  electronicAddress: '',
+  contact: '',
+  telephone: '',
+};
+
+/** A client of which e-invoices know nothing yet. */
+export const buyerDefaults: Buyer = { country: '', city: '', postCode: '', electronicAddress: '', reference: '' };

@@ -1,4 +1,5 @@
 export * from './contract';
 export * from './fault';
+export * from './frozen';
 export * from './studio';
 export * from './runs';

@@ -12,6 +12,14 @@ export const workspace = {
   taxNumber: 'GB 999 9999 73',
   companyNumber: '00999973',
   registeredOffice: '',
+  asSeller: {
+    country: 'GB',
+    city: 'Saltmere',
+    postCode: 'SM4 2QT',
+    electronicAddress: '',
+    contact: 'Imogen Vale',
+    telephone: '+44 1632 960100',
+  },
   paymentDetails: 'Please quote the invoice number.',
   bankAccounts: [
     {

@@ -1,4 +1,4 @@
-import type { Condensing, ProjectColour, ProjectKind } from '@half-penny/core/model';
+import type { Buyer, Condensing, ProjectColour, ProjectKind } from '@half-penny/core/model';
 import type { ServiceKey, StageName, TaxKey } from './basics';
 
 export interface DemoTask {
@@ -39,6 +39,7 @@ export interface DemoClient {
   tax: TaxKey;
   termsDays: number | null;
   taxPlace: string;
+  asBuyer?: Buyer;
   purchaseOrder?: 'never' | 'sometimes' | 'always';
   condense?: Condensing;
   openBook?: boolean;
@@ -283,6 +284,13 @@ export const clients: Record<string, DemoClient> = {
     tax: 'reverse',
     termsDays: 45,
     taxPlace: 'FR',
+    asBuyer: {
+      country: 'FR',
+      city: 'Port-Clairval',
+      postCode: '00000',
+      electronicAddress: '',
+      reference: 'ATELIER-7',
+    },
     condense: 'item',
     contacts: [
       { name: 'Odile Clairval', role: 'Directrice artistique', email: 'odile@maison-clairval.example', telephone: '' },

@@ -13,8 +13,15 @@ const FORMATS: Readonly<Record<EInvoiceKind, string>> = {
 const PEPPOL = 'urn:cen.eu:en16931:2017#compliant#urn:fdc:peppol.eu:2017:poacc:billing:3.0';
 
 /** The terms of an electronic invoice of a kind, as they are handed to the library. */
-export const termsFor = (kind: EInvoiceKind, invoice: EInvoice): Invoice =>
-  inTerms(invoice, kind === 'peppol' ? PEPPOL : undefined);
+export function termsFor(kind: EInvoiceKind, invoice: EInvoice): Invoice {
+  if (kind === 'peppol') return inTerms(invoice, PEPPOL);
+  const terms = inTerms(invoice);
+  // For CII the library looks for the number of a credited invoice one level higher than UBL has it, and writes its day where the schema
+  // has none.
+  const { preceding } = invoice;
+  if (preceding) Object.assign(terms['ubl:Invoice'], { 'cac:BillingReference': [{ 'cbc:ID': preceding.number }] });
+  return terms;
+}
 
 // It tells what it does as it goes; what matters is thrown.
 const silent: Logger = { log: () => undefined, warn: () => undefined, error: () => undefined };
@@ -45,10 +52,6 @@ export async function writeEInvoice(kind: EInvoiceKind, invoice: EInvoice, paper
   });
   return typeof written === 'string' ? new TextEncoder().encode(written) : written;
 }
-
-/** What the file of an electronic invoice is called. */
-export const eInvoiceName = (kind: EInvoiceKind, number: string): string =>
-  `${number.replace(/[^\w.-]+/g, '-')}-${kind}.${kind === 'factur-x' ? 'pdf' : 'xml'}`;
 
 /** @example mediaTypeOf('peppol') // → 'application/xml' */
 export const mediaTypeOf = (kind: EInvoiceKind): string =>

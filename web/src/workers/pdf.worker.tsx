@@ -2,6 +2,7 @@ import type { ReportSheet } from '@half-penny/core/reports';
 import { AccountPdf, InvoicePdf, registerFonts, ReportPdf, type ReportStudio } from '@half-penny/documents/pdf';
 import { appendReceipts, joinPdfs, type ReceiptPart } from '@half-penny/documents/receipts';
 import type { AccountPaper } from '@half-penny/core/billing';
+import { eInvoiceName, eInvoiceOf, type EInvoiceKind, type PresentParties } from '@half-penny/core/e-invoice';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { pdf } from '@react-pdf/renderer';
 import { expose } from 'comlink';
@@ -44,6 +45,28 @@ const work = {
     }
     const whole = await appendReceipts(new Uint8Array(await alone.arrayBuffer()), parts);
     return new Blob([whole as Uint8Array<ArrayBuffer>], { type: 'application/pdf' });
+  },
+
+  /** An electronic invoice; a hybrid one is made of its paper, without receipts, as these may be no PDF/A. */
+  async eInvoice(
+    kind: EInvoiceKind,
+    invoice: FrozenInvoice,
+    present: PresentParties,
+    logo: Picture | undefined,
+  ): Promise<Blob> {
+    const { mediaTypeOf, writeEInvoice } = await import('@half-penny/formats/e-invoice');
+    const terms = eInvoiceOf(invoice, present);
+    const paper =
+      kind === 'factur-x'
+        ? {
+            name: eInvoiceName(kind, invoice.number),
+            bytes: new Uint8Array(
+              await (await pdf(<InvoicePdf invoice={invoice} logo={logo} />).toBlob()).arrayBuffer(),
+            ),
+          }
+        : undefined;
+    const bytes = await writeEInvoice(kind, terms, paper);
+    return new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaTypeOf(kind) });
   },
 
   account: (paper: AccountPaper, logo: Picture | undefined): Promise<Blob> =>

@@ -66,6 +66,12 @@ export const makeInvoicePdf = (
     api.invoice(invoice, logo, receipts, marks),
   );
 
+/** Makes an electronic invoice. */
+export const makeEInvoice = (...of: Parameters<PdfWork['eInvoice']>) =>
+  inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
+    api.eInvoice(...of),
+  );
+
 /** Makes a statement of account's PDF. */
 export const makeAccountPdf = (...of: Parameters<PdfWork['account']>) =>
   inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>

@@ -31,6 +31,7 @@ import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
 import { makeInvoicePdf, AbortError, type CancellableTask } from '../../workers/tasks';
 import { CreditDialog } from './credit-dialog';
+import { EInvoiceDialog } from './e-invoice-dialog';
 import { InvoiceSheet } from './invoice-sheet';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
@@ -46,7 +47,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const { invoice, credits } = records;
   const today = useToday();
   const { attempt } = useChanges();
-  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | null>(null);
+  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | null>(null);
   const pdf = usePdf(frozen, invoice.voided !== null);
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
@@ -79,6 +80,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
             Print
           </Button>
           <Button onClick={() => pdf.make(true)}>Copy</Button>
+          {!invoice.voided && <Button onClick={() => setOpen('e-invoice')}>E-invoice</Button>}
           <Button kind={toSend ? 'main' : 'plain'} icon={<Download size={16} />} onClick={() => pdf.make(false)}>
             PDF
           </Button>
@@ -104,6 +106,9 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
       {pdf.running && <Progress title={`Making the PDF of ${frozen.number}`} share={null} onStop={pdf.stop} />}
       {open === 'payment' && <PaymentDialog {...{ records, frozen, today }} onClose={() => setOpen(null)} />}
       {open === 'credit' && <CreditDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
+      {open === 'e-invoice' && (
+        <EInvoiceDialog {...{ pricer, frozen }} clientId={invoice.clientId} onClose={() => setOpen(null)} />
+      )}
       {open === 'void' && <VoidDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
     </Page>
   );

@@ -1,10 +1,11 @@
 import type { Pricer } from '@half-penny/core/billing';
-import type { Client } from '@half-penny/core/model';
+import { buyerDefaults, type Buyer, type Client } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { useChanges } from '../../data/session';
 import { SavedField } from '../../parts/field';
 import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
+import { PlaceFields } from '../../parts/place-fields';
 import { readTerms } from '../../parts/read-terms';
 import { OwnRounding } from '../../parts/rounding-fields';
 import { taxOptions } from '../../parts/tax-options';
@@ -66,6 +67,27 @@ export function ClientDetails({ pricer, client }: { pricer: Pricer; client: Clie
             save={(rounding) => save({ rounding })}
           />
         </div>
+      </div>
+    </Section>
+  );
+}
+
+/** What e-invoices say of a client beyond what paper does. */
+export function AsBuyer({ client }: { client: Client }) {
+  const { run } = useChanges();
+  const { asBuyer } = client;
+  const save = (fields: Partial<Buyer>) =>
+    run('client.edit', { id: client.id, asBuyer: { ...buyerDefaults, ...asBuyer, ...fields } });
+  return (
+    <Section title="For e-invoices">
+      <div className="grid gap-4 border-t border-ink px-2 pt-3 md:grid-cols-2">
+        <PlaceFields value={asBuyer} otherwise={client.taxPlace} save={save} />
+        <SavedField
+          label="Reference that it wants on invoices"
+          value={asBuyer?.reference ?? ''}
+          save={(text) => save({ reference: text.trim() })}
+          hint="BT-10. Of a public office in Germany its Leitweg-ID."
+        />
       </div>
     </Section>
   );

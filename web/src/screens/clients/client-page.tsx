@@ -10,9 +10,10 @@ import { Loading, NotThere, Page, Section } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { anywhere, RateCard, type Place } from '../../parts/rate-card';
 import { Slip } from '../../parts/slip';
+import { Sought } from '../../parts/sought';
 import { ArchiveDialog } from './archive-dialog';
 import { ClientAccount } from './client-account';
-import { ClientDetails } from './client-details';
+import { AsBuyer, ClientDetails } from './client-details';
 import { Contacts } from './contacts';
 import { Contracts } from './contracts';
 import { InvoicePreferences } from './invoice-preferences';
@@ -45,6 +46,7 @@ const parts: readonly { path: string; name: string; of: (props: PartProps) => Re
     of: ({ pricer, client }) => (
       <>
         <ClientDetails pricer={pricer} client={client} />
+        <AsBuyer client={client} />
         <Contacts pricer={pricer} client={client} />
       </>
     ),
@@ -70,7 +72,9 @@ export default function ClientPage() {
       side={<ClientSide key={client.id} pricer={pricer} client={client} />}
     >
       <PartsNav label="About this client" base={`/clients/${client.id}`} parts={parts} current={part} />
-      <Part key={client.id} pricer={pricer} client={client} />
+      <Sought>
+        <Part key={client.id} pricer={pricer} client={client} />
+      </Sought>
       {archiving && (
         <ArchiveDialog
           pricer={pricer}

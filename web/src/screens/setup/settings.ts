@@ -60,6 +60,8 @@ export const settings: readonly Setting[] = [
     ['Currency', 'pound euro dollar money'],
     ['Time zone', 'clock'],
     ['Length of a day that is sold as a day', 'day rate hours'],
+    ['For e-invoices', 'electronic xrechnung peppol factur-x country town telephone'],
+    ['Electronic address', 'peppol endpoint eas'],
   ]),
   ...inPart('people', [
     ['Members and the hours they owe', 'team staff working hours target'],

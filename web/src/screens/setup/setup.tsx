@@ -1,6 +1,6 @@
 import { nextSeq, type Pricer } from '@half-penny/core/billing';
-import { useEffect, useState, type ReactNode } from 'react';
-import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { useState, type ReactNode } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useInvoices } from '../../data/billing';
 import { useToday } from '../../data/queries';
@@ -9,6 +9,7 @@ import { useUnsaved } from '../../data/storage';
 import { TextField } from '../../parts/field';
 import { keyTable } from '../../parts/keys';
 import { Loading, Page } from '../../parts/page';
+import { Sought, type SettingSought } from '../../parts/sought';
 import { useAppSelector } from '../../state/store';
 import { Bookkeeping } from './bookkeeping';
 import { Data } from './data';
@@ -23,7 +24,6 @@ import { ServicesAndStages } from './services-and-stages';
 import { findSettings, partNames, setupGroups, type SetupPart } from './settings';
 import { stateLines } from './state-lines';
 import { StudioRates } from './studio-rates';
-import { toSetting, type SettingSought } from './to-setting';
 
 const parts: Record<SetupPart, (props: { pricer: Pricer }) => ReactNode> = {
   studio: Studio,
@@ -72,14 +72,6 @@ export default function Setup() {
       )}
     </Page>
   );
-}
-
-/** Brings what was looked for into view, once it is there. */
-function Sought({ children }: { children: ReactNode }) {
-  const { state, key } = useLocation();
-  const { sought } = (state ?? {}) as Partial<SettingSought>;
-  useEffect(() => (sought ? toSetting(sought) : undefined), [sought, key]);
-  return <div className="min-w-0">{children}</div>;
 }
 
 /** What can be set, by what it is about, with a search and how each part stands. Beside a part it is narrow. */

@@ -1,3 +1,4 @@
+import { sellerDefaults } from '@half-penny/core/model';
 import type { CommandInput } from '@half-penny/core/commands';
 import type { Country } from '@half-penny/core/countries';
 import { fromStyle, inStyle, readHourly } from '@half-penny/core/money';
@@ -66,6 +67,7 @@ export function inputOf(answers: Answers, country: Country | undefined, today: D
         numberStyle: country.numberStyle,
         clockStyle: country.clockStyle,
         datesIn: country.datesIn,
+        asSeller: { ...sellerDefaults, country: country.code },
       }),
     },
     member: {

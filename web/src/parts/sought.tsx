@@ -1,4 +1,7 @@
-/** What is handed over with a link to a setting: its name, as it is written where it stands. */
+import { useEffect, type ReactNode } from 'react';
+import { useLocation } from 'react-router';
+
+/** What is handed over with a link to a field or setting: its name, as it is written where it stands. */
 export interface SettingSought {
   sought: string;
 }
@@ -11,7 +14,7 @@ const EVERY = 50;
  * Brings a setting into view and puts the focus on it, as soon as it is there: the field of a label, or the table or
  * fields below a heading. Returns what stops looking.
  */
-export function toSetting(name: string): () => void {
+function toSetting(name: string): () => void {
   const until = performance.now() + PATIENCE;
   const look = () => {
     const named = findNamed(name);
@@ -25,6 +28,14 @@ export function toSetting(name: string): () => void {
   const stop = () => clearInterval(timer);
   look();
   return stop;
+}
+
+/** A sheet whose fields are led to by links: what was sought has the focus once it is there. */
+export function Sought({ children }: { children: ReactNode }) {
+  const { state, key } = useLocation();
+  const { sought } = (state ?? {}) as Partial<SettingSought>;
+  useEffect(() => (sought ? toSetting(sought) : undefined), [sought, key]);
+  return <div className="min-w-0">{children}</div>;
 }
 
 const NAMES = 'main label, main legend, main h2, main h3, main .setting-name';
