@@ -1,9 +1,9 @@
 import * as z from 'zod';
-import { clientDefaults, serviceDefaults } from '../model/defaults';
+import { buyerDefaults, clientDefaults, serviceDefaults } from '../model/defaults';
 import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
-import { command, defined, need, Plan, type Command, needAll } from '../engine/command';
+import { command, defined, need, Plan, needAll } from '../engine/command';
 import { plainCommands } from '../engine/crud';
 
 // Who is invoiced and what for: clients, their people, what was agreed with them, services and the headings they fall under.
@@ -12,8 +12,11 @@ const plainClients = plainCommands('clients', 'client', 'Client', R.clientSchema
 
 export const clients = {
   ...plainClients,
-  edit: {
-    ...plainClients.edit,
+  edit: command({
+    name: 'client.edit',
+    title: 'Client changed',
+    // What e-invoices need is written field by field: each joins what is there, so that two in a row do not undo one another.
+    input: R.clientSchema.partial().extend({ id: fields.id, asBuyer: R.buyerSchema.partial().optional() }),
     async plan(reader, input) {
       const before = await need(reader, 'clients', input.id, 'client');
       if (input.currency && input.currency !== before.currency) {
@@ -26,9 +29,11 @@ export const clients = {
           );
         }
       }
-      return new Plan().put('clients', { ...before, ...defined(input) });
+      const { asBuyer, ...rest } = defined(input);
+      const buyer = asBuyer && { asBuyer: { ...buyerDefaults, ...before.asBuyer, ...defined(asBuyer) } };
+      return new Plan().put('clients', { ...before, ...rest, ...buyer });
     },
-  } satisfies Command<Partial<R.Client> & { id: string }>,
+  }),
 };
 
 /** Clients out of the pickers, or back; their work stays in reports. */

@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { buyerDefaults } from '../model/defaults';
 import { canonical } from '../model/canonical';
 import { byTable, type AllRows } from '../model/tables';
 import { freshStudio, TestContext, work } from '../testing/studio';
@@ -24,12 +25,29 @@ describe('deleting a person for good', () => {
   it('takes a client’s name, addresses, contacts and mentions out of every record and out of the history', async () => {
     const name = await nameOf(at.playhouse);
     await run('client.edit', { id: at.playhouse, email: 'box@playhouse.test', address: '1 Quay Street' });
+    // Field by field, as it is typed; each joins what is there.
+    await run('client.edit', { id: at.playhouse, asBuyer: { reference: 'LEITWEG-7', city: 'Saltmere' } });
+    await run('client.edit', { id: at.playhouse, asBuyer: { electronicAddress: '9930:DE123456789' } });
+    expect((await store.get('clients', at.playhouse))!.asBuyer).toEqual({
+      ...buyerDefaults,
+      reference: 'LEITWEG-7',
+      city: 'Saltmere',
+      electronicAddress: '9930:DE123456789',
+    });
     await added('contact.add', { clientId: at.playhouse, name: 'Ada Marsh', email: 'ada@playhouse.test' });
     const note = `Call with ada marsh of ${name.toUpperCase()}, box@playhouse.test`;
     const entry = await added('entry.add', work(at.rig, 3600, { note }));
     const forgotten = forget({ table: 'clients', id: at.playhouse });
     const text = kept(forgotten.rows, forgotten.journal).toLowerCase();
-    for (const word of [name, 'Ada Marsh', 'box@playhouse.test', 'Quay Street', 'ada@playhouse.test'])
+    for (const word of [
+      name,
+      'Ada Marsh',
+      'box@playhouse.test',
+      'Quay Street',
+      'ada@playhouse.test',
+      'LEITWEG-7',
+      'DE123456789',
+    ])
       expect(text).not.toContain(word.toLowerCase());
     expect(forgotten.rows.contacts).toEqual([]);
     const client = forgotten.rows.clients.find(({ id }) => id === at.playhouse)!;

@@ -7,6 +7,7 @@ import {
   memberDefaults,
   projectDefaults,
   rateDefaults,
+  sellerDefaults,
   taxDefaults,
   workspaceDefaults,
 } from '../model/defaults';
@@ -72,7 +73,8 @@ export const editWorkspace = command({
   name: 'workspace.edit',
   title: 'Studio changed',
   titleOf: titleOfEdit,
-  input: R.workspaceSchema.partial().omit({ id: true }),
+  // What e-invoices need is written field by field: each joins what is there, so that two in a row do not undo one another.
+  input: R.workspaceSchema.partial().omit({ id: true }).extend({ asSeller: R.sellerSchema.partial().optional() }),
   async plan(reader, input) {
     const workspace = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
     if (input.firstNumber !== undefined && input.firstNumber !== workspace.firstNumber) {
@@ -84,7 +86,9 @@ export const editWorkspace = command({
           'firstNumber',
         );
     }
-    return new Plan().put('workspace', { ...workspace, ...defined(input) });
+    const { asSeller, ...rest } = defined(input);
+    const seller = asSeller && { asSeller: { ...sellerDefaults, ...workspace.asSeller, ...defined(asSeller) } };
+    return new Plan().put('workspace', { ...workspace, ...rest, ...seller });
   },
 });
 

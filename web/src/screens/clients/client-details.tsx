@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { buyerDefaults, type Buyer, type Client } from '@half-penny/core/model';
+import type { Buyer, Client } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { useChanges } from '../../data/session';
 import { SavedField } from '../../parts/field';
@@ -76,8 +76,7 @@ export function ClientDetails({ pricer, client }: { pricer: Pricer; client: Clie
 export function AsBuyer({ client }: { client: Client }) {
   const { run } = useChanges();
   const { asBuyer } = client;
-  const save = (fields: Partial<Buyer>) =>
-    run('client.edit', { id: client.id, asBuyer: { ...buyerDefaults, ...asBuyer, ...fields } });
+  const save = (fields: Partial<Buyer>) => run('client.edit', { id: client.id, asBuyer: fields });
   return (
     <Section title="For e-invoices">
       <div className="grid gap-4 border-t border-ink px-2 pt-3 md:grid-cols-2">

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { sellerDefaults, type Seller, type Workspace } from '@half-penny/core/model';
+import type { Seller, Workspace } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { readLength, showLength } from '@half-penny/core/time';
 import { useChanges } from '../../data/session';
@@ -95,8 +95,7 @@ export function Studio({ pricer }: { pricer: Pricer }) {
 function AsSeller({ workspace }: { workspace: Workspace }) {
   const { run } = useChanges();
   const { asSeller } = workspace;
-  const save = (fields: Partial<Seller>) =>
-    run('workspace.edit', { asSeller: { ...sellerDefaults, ...asSeller, ...fields } });
+  const save = (fields: Partial<Seller>) => run('workspace.edit', { asSeller: fields });
   return (
     <Section title="For e-invoices">
       <div className="grid max-w-3xl gap-4 border-t border-ink px-2 pt-3 md:grid-cols-2">
