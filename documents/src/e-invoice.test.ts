@@ -6,6 +6,8 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, it } from 'vitest';
+import { fault } from '@half-penny/core/testing';
+import { invoiceDataOf, isPdf } from './attached';
 import { invoicePdf } from './node';
 
 const run = (program: string, ...args: string[]) => execFileSync(program, args, { encoding: 'utf8' });
@@ -34,4 +36,12 @@ it('a hybrid invoice is the paper, tagged PDF/A-3 with its fonts, and the data a
   const read = readEInvoice(new Uint8Array(readFileSync(xml)), 'factur-x.xml');
   expect([read.number, read.totals.gross, read.specification]).toEqual(['SL-0001', 14_814, 'urn:cen.eu:en16931:2017']);
   expect(rulesBrokenBy(read)).toEqual([]);
+  // The same by the reader that the application has.
+  expect(isPdf(hybrid)).toBe(true);
+  expect(new TextDecoder().decode(await invoiceDataOf(hybrid, 'hybrid.pdf'))).toBe(readFileSync(xml, 'utf8'));
+  await expect(invoiceDataOf(paper.bytes, 'paper.pdf')).rejects.toThrow(fault('other-file'));
+  await expect(invoiceDataOf(hybrid.slice(0, 900), 'half.pdf')).rejects.toThrow(fault('broken-file'));
+  const plain = new TextEncoder().encode('<Invoice/>');
+  expect(await invoiceDataOf(plain, 'plain.xml')).toBe(plain);
+  await expect(invoiceDataOf(new Uint8Array(21_000_000), 'huge.xml')).rejects.toThrow(fault('too-large'));
 });

@@ -55,3 +55,41 @@ test('an issued invoice goes out as an e-invoice once what it lacks is written w
     expect(read).toMatchObject({ number, buyerReference: 'LW-7', buyer: { endpoint: { scheme: '9932' } } });
   }
 });
+
+test('a supplier’s e-invoice becomes a bill with its lines, once it was looked at; what does not hold is said', async ({
+  page,
+}, info) => {
+  await open(page, '/billing');
+  await grid(page, 'Invoices')
+    .getByRole('row', { name: /SL-.*Maison Clairval/ })
+    .getByRole('link')
+    .first()
+    .click();
+  const number = (await page.getByRole('heading', { level: 1, name: /^SL-/ }).innerText()).trim();
+  await page.getByRole('button', { name: 'E-invoice' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save Factur-X' }).click();
+  const file = info.outputPath('from-supplier.pdf');
+  await (await download).saveAs(file);
+  await open(page, '/costs/e-invoice');
+  const choose = page.locator('input[type=file]');
+  await choose.setInputFiles({ name: 'note.xml', mimeType: 'application/xml', buffer: Buffer.from('<note/>') });
+  await expect(page.getByRole('alert')).toContainText('note.xml is no electronic invoice');
+  await choose.setInputFiles(file);
+  const bill = page.getByRole('region', { name: `Saltmere Lighting, ${number}` });
+  await expect(bill.getByRole('row').nth(1)).toBeVisible();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expectAxeClean(page);
+  await bill.getByRole('button', { name: 'Add the bill' }).click();
+  await expect(page).toHaveURL(/\/costs\/cost\//);
+  await expect(page.getByRole('button', { name: /Show the receipt from-supplier\.pdf/ })).toBeVisible();
+  // The same again is told from another, and a changed amount by the rule that it breaks.
+  await open(page, '/costs/e-invoice');
+  const data = `${file}.xml`;
+  execFileSync('pdfdetach', ['-save', '1', '-o', data, file]);
+  const wrong = readFileSync(data, 'utf8').replace(/<ram:DuePayableAmount>\d/, '<ram:DuePayableAmount>9');
+  await choose.setInputFiles({ name: 'wrong.xml', mimeType: 'application/xml', buffer: Buffer.from(wrong) });
+  await expect(page.getByText(`Their ${number} is here already`)).toBeVisible();
+  await expect(page.getByText(/BR-CO-16: the amount due is 9/)).toBeVisible();
+  await expect(bill.getByRole('button', { name: 'Add it all the same' })).toBeVisible();
+});

@@ -111,6 +111,7 @@ export const catalogue = {
   'work.import': importWork,
   'hours.import': importHours,
   'cost.add': costs.addCost,
+  'bill.take': costs.takeBills,
   'cost.edit': costs.editCost,
   'cost.remove': costs.removeCosts,
   'cost.place': costs.placeLines,

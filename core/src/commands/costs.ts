@@ -36,6 +36,22 @@ export const addCost = command({
   },
 });
 
+/** Bills of a supplier that came as one electronic invoice, all of them or none. */
+export const takeBills = command({
+  name: 'bill.take',
+  title: ({ bills }: { bills: readonly unknown[] }) =>
+    bills.length === 1 ? 'Supplier bill added' : `${bills.length} supplier bills added`,
+  input: z.strictObject({ bills: z.array(addCost.input).min(1).max(50) }),
+  async plan(reader, { bills }, context) {
+    const plan = new Plan();
+    for (const bill of bills) {
+      const own = await addCost.plan(reader, { ...bill, kind: 'bill' }, context);
+      for (const [key, change] of own.rows) plan.rows.set(key, change);
+    }
+    return plan;
+  },
+});
+
 const sayKind: Record<R.CostKind, string> = { expense: 'Expense', bill: 'Supplier bill', ledger: 'Ledger line' };
 
 function madeLine(line: z.output<typeof lineOf>, costId: Id, order: number, newId: () => Id): CostLine {

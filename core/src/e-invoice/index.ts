@@ -4,3 +4,4 @@ export * from './lacking';
 export * from './party';
 export * from './read-invoice';
 export * from './rules';
+export * from './supplier-bill';

@@ -1,5 +1,5 @@
 import type { EInvoice, EInvoiceKind } from '@half-penny/core/e-invoice';
-import { FormatFactoryService, type Invoice, type Logger } from '@e-invoice-eu/core';
+import type { Invoice, Logger } from '@e-invoice-eu/core';
 import { inTerms } from './in-terms';
 
 /** How the writing library calls each kind. */
@@ -41,6 +41,8 @@ export interface Paper {
  * @param paper the invoice as PDF; of Factur-X alone
  */
 export async function writeEInvoice(kind: EInvoiceKind, invoice: EInvoice, paper?: Paper): Promise<Uint8Array> {
+  // It is large, and whoever only reads has no use for it.
+  const { FormatFactoryService } = await import('@e-invoice-eu/core');
   const writer = new FormatFactoryService().createFormatService(FORMATS[kind], silent);
   const terms = termsFor(kind, invoice);
   writer.fillInvoiceDefaults(terms);

@@ -1,4 +1,5 @@
 import { inspectReceipt, tooLarge, MOST_RECEIPT_BYTES } from '@half-penny/documents/receipts';
+import type { ReadInvoice } from '@half-penny/core/e-invoice';
 import { Fault, messageOf, type Receipt } from '@half-penny/core/model';
 import { expose } from 'comlink';
 
@@ -35,7 +36,25 @@ const work = {
       return { ok: false, message: messageOf(thrown) };
     }
   },
+
+  /** What an electronic invoice says, as a file of its own or in a PDF; or why it cannot be read. */
+  async eInvoice(file: File): Promise<ReadAttempt> {
+    try {
+      if (file.size > MOST_RECEIPT_BYTES) throw new Fault('too-large', tooLarge(file.name, file.size), 'file');
+      const bytes = new Uint8Array(await file.arrayBuffer());
+      const [{ invoiceDataOf, isPdf }, { readEInvoice }] = await Promise.all([
+        import('@half-penny/documents/attached'),
+        import('@half-penny/formats/e-invoice'),
+      ]);
+      const name = file.name.slice(0, 80);
+      return { ok: true, invoice: readEInvoice(await invoiceDataOf(bytes, name), name), pdf: isPdf(bytes) };
+    } catch (thrown) {
+      return { ok: false, message: messageOf(thrown) };
+    }
+  },
 };
+/** What was read of an electronic invoice, and whether its file can be kept as a receipt. */
+export type ReadAttempt = { ok: true; invoice: ReadInvoice; pdf: boolean } | { ok: false; message: string };
 export type ReceiptWork = typeof work;
 
 /** The longer edge of a photo that is kept, in pixels: the small print of a till receipt can still be read. */

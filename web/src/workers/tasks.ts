@@ -2,7 +2,7 @@ import type { Forgotten, Whose } from '@half-penny/core/engine';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { proxy, wrap, type Remote } from 'comlink';
 import type { PdfWork, ReceiptFile } from './pdf.worker';
-import type { PreparedReceipt, ReceiptWork } from './receipt.worker';
+import type { PreparedReceipt, ReadAttempt, ReceiptWork } from './receipt.worker';
 import type { Exported, Reading, TakenIn, WorkspaceWork } from './workspace.worker';
 
 /** Long work in a worker of its own: a promise of its result and a way to stop it. */
@@ -89,4 +89,11 @@ export const prepareReceipt = (file: File, photo: boolean) =>
   inWorker<ReceiptWork, PreparedReceipt>(
     new Worker(new URL('./receipt.worker.ts', import.meta.url), { type: 'module' }),
     (api) => api.prepare(file, photo),
+  );
+
+/** Reads a supplier's electronic invoice. */
+export const readSupplierInvoice = (file: File) =>
+  inWorker<ReceiptWork, ReadAttempt>(
+    new Worker(new URL('./receipt.worker.ts', import.meta.url), { type: 'module' }),
+    (api) => api.eInvoice(file),
   );

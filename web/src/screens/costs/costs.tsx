@@ -6,6 +6,7 @@ import { PartsNav } from '../../parts/parts-nav';
 import { AddCosts } from './add-costs';
 import { AllCosts } from './all-costs';
 import { CostRules } from './cost-rules';
+import { EInvoiceIn } from './e-invoice-in';
 import { MissingReceipts } from './missing-receipts';
 import { StatementIn } from './statement-in';
 import { ToPlace } from './to-place';
@@ -15,6 +16,7 @@ const parts = [
   { path: 'place', name: 'To place', of: ToPlace },
   { path: 'receipts', name: 'Receipts', of: MissingReceipts },
   { path: 'in', name: 'From a statement', of: StatementIn },
+  { path: 'e-invoice', name: 'From an e-invoice', of: EInvoiceIn },
   { path: 'rules', name: 'Rules and unit rates', of: CostRules },
 ] as const;
 
