@@ -22,6 +22,7 @@ const layers = {
   costs: ['engine', 'faults', 'model', 'money', 'time'],
   billing: ['costs', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
   entries: ['billing', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
+  'e-invoice': ['billing', 'model', 'money', 'time'],
   countries: ['model', 'money', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
