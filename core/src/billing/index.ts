@@ -12,6 +12,7 @@ export * from './one-price';
 export * from './money-path';
 export * from './standing';
 export * from './account-statement';
+export * from './invoice-events';
 export * from './remaining';
 export * from './to-bill';
 export * from './client-record';

@@ -30,3 +30,6 @@ export function idSource(now: () => number, random: (bytes: Uint8Array) => Uint8
     return `${head.slice(0, 8)}-${head.slice(8)}-7${hex(count, 3)}-${rest.slice(0, 4)}-${rest.slice(4)}`;
   };
 }
+
+/** When an id was handed out, in epoch milliseconds (RFC 9562, 5.7). @example momentOfId('01a1cfaa-35a2-7000-9e89-7a26c300fda9') // → 1794485400994 */
+export const momentOfId = (id: Id): number => parseInt(id.replaceAll('-', '').slice(0, 12), 16);

@@ -32,6 +32,7 @@ import { useAppDispatch } from '../../state/store';
 import { makeInvoicePdf, AbortError, type CancellableTask } from '../../workers/tasks';
 import { CreditDialog } from './credit-dialog';
 import { EInvoiceDialog } from './e-invoice-dialog';
+import { InvoiceEvents } from './invoice-events';
 import { InvoiceSheet } from './invoice-sheet';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
@@ -91,7 +92,12 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           )}
         </>
       }
-      side={<Money records={records} frozen={frozen} />}
+      side={
+        <>
+          <Money records={records} frozen={frozen} />
+          <InvoiceEvents records={records} zone={pricer.book.workspace.zone} />
+        </>
+      }
     >
       {invoice.voided && (
         <p className="mb-4 border-l-[3px] border-attention print:hidden bg-attention-ground px-3 py-2 text-attention">
