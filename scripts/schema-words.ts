@@ -122,6 +122,7 @@ const usual: Readonly<Record<string, string>> = {
   writeOffs: 'What will never be paid.',
   withdrawn: 'Whether the bookkeeping took it back.',
   voided: 'When and why it was made void; null where it was not.',
+  payCode: 'Whether invoices in euro bear a code that a bank’s application pays by.',
   telephone: 'A telephone number as it was written.',
   contact: 'Who answers questions about an invoice (BT-41).',
   reference: 'What the client wants on every invoice (BT-10).',

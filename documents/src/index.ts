@@ -1,3 +1,4 @@
+export * from './code';
 export * from './designs';
 export * from './invoice-view';
 export * from './picture';

@@ -1,6 +1,7 @@
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
-import { Document, Image, Page, StyleSheet, Text, View } from '@react-pdf/renderer';
+import { Document, Image, Page, Path, StyleSheet, Svg, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
+import { drawnCode } from './code';
 import type { PaperDesign } from './designs';
 import { inOrder } from './in-order';
 import { pictureAddress } from './picture';
@@ -291,6 +292,23 @@ function underSum({ accent, rule }: PaperDesign) {
   };
 }
 
+/** Points to a side: 25 mm, which a telephone reads at arm's length. */
+const CODE = 71;
+
+/** The code with its quiet zone of four units; white below it, whatever the paper is. */
+function PayCode({ text }: { text: string }) {
+  const { size, path } = drawnCode(text);
+  return (
+    <View style={{ marginTop: 8 }}>
+      <Svg width={CODE} height={CODE} viewBox={`-4 -4 ${size + 8} ${size + 8}`}>
+        <Path d={`M-4 -4h${size + 8}v${size + 8}h-${size + 8}z`} fill="#ffffff" />
+        <Path d={path} fill="#000000" />
+      </Svg>
+      <Text style={style.label}>To pay by your bank’s application</Text>
+    </View>
+  );
+}
+
 function Below({ view }: { view: InvoiceView }) {
   return (
     <>
@@ -307,6 +325,7 @@ function Below({ view }: { view: InvoiceView }) {
           {view.payment.map((row, index) => (
             <Text key={index}>{row}</Text>
           ))}
+          {view.payCode !== '' && <PayCode text={view.payCode} />}
         </View>
       )}
     </>

@@ -1,4 +1,5 @@
 import { printedQuantities, netOf } from '@half-penny/core/billing';
+import { creditorReference, payCode } from '@half-penny/core/e-invoice';
 import type { FrozenInvoice, FrozenLine } from '@half-penny/core/model';
 import {
   currencyDigits,
@@ -36,6 +37,8 @@ export interface InvoiceView {
   totals: { label: string; amount: string; strong: boolean; beside?: boolean }[];
   notes: string[];
   payment: string[];
+  /** What a code says that the payer's bank reads (EPC069-12); empty where there is none. */
+  payCode: string;
   /** Receipts that follow, each with the line it belongs to, counted from 1. */
   receipts: { receiptId: string; line: number }[];
 }
@@ -142,7 +145,8 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
       ...invoice.taxes.map((tax) => tax.note).filter(Boolean),
       ...homeNote(invoice),
     ],
-    payment: invoice.credits ? [] : [...accountOf(invoice), ...rowsOf(studio.paymentDetails)],
+    payment: invoice.credits ? [] : [...accountOf(invoice), ...referenceOf(invoice), ...rowsOf(studio.paymentDetails)],
+    payCode: invoice.payCode ? payCode(invoice) : '',
     receipts: receiptsOf(invoice),
   };
 
@@ -200,6 +204,12 @@ function accountOf({ studio: { account } }: FrozenInvoice): string[] {
   return [holder && `Account name ${holder}`, `${iban ? 'IBAN' : 'Account'} ${number}`, bic && `BIC ${bic}`].filter(
     Boolean,
   );
+}
+
+/** The reference that stands in the code as well, for whoever types it, in fours as it is read aloud. */
+function referenceOf(invoice: FrozenInvoice): string[] {
+  const reference = invoice.payCode && payCode(invoice) ? creditorReference(invoice.number) : '';
+  return reference ? [`Reference ${reference.replace(/(.{4})(?=.)/g, '$1 ')}`] : [];
 }
 
 /** The rates that turned the tax into the studio's own currency. */

@@ -66,6 +66,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     numberStyle: workspace.numberStyle,
     ...(workspace.datesIn && { datesIn: workspace.datesIn }),
     ...(workspace.design && { design: workspace.design }),
+    ...(workspace.payCode && { payCode: true }),
     amountRounding: workspace.amountRounding,
     daySeconds: workspace.daySeconds,
     period: days.length > 0 ? { from: days[0]!, to: days.at(-1)! } : null,

@@ -5,3 +5,4 @@ export * from './party';
 export * from './read-invoice';
 export * from './rules';
 export * from './supplier-bill';
+export * from './pay-code';

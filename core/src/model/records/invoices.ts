@@ -85,6 +85,8 @@ export const frozenInvoiceSchema = z.strictObject({
   datesIn: language.optional(),
   /** How it looks; the ledger where nothing is said. */
   design: z.enum(invoiceDesigns).optional(),
+  /** Whether it bears a code to pay by. */
+  payCode: z.boolean().optional(),
   /** How amounts were rounded; null on what was issued before this was kept. */
   amountRounding: z.enum(roundingRules).nullable(),
   daySeconds: z.int().min(3600),

@@ -121,6 +121,8 @@ export const workspaceSchema = z.strictObject({
   datesIn: language.optional(),
   /** How invoices look from now on; the ledger where nothing is said. */
   design: z.enum(invoiceDesigns).optional(),
+  /** Whether invoices in euro bear a code that a bank's application pays by. */
+  payCode: z.boolean().optional(),
   /** Printed at the head of invoices. */
   logoId: id.nullable(),
   /** Costs of more than this need a receipt, in minor units of the workspace's currency; none does where null. */

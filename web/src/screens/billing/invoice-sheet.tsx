@@ -1,6 +1,13 @@
 import { usePicture } from '../../data/queries';
 import type { FrozenInvoice } from '@half-penny/core/model';
-import { invoiceView, lineHeads, pictureAddress, type InvoiceView, type PaperDesign } from '@half-penny/documents';
+import {
+  drawnCode,
+  invoiceView,
+  lineHeads,
+  pictureAddress,
+  type InvoiceView,
+  type PaperDesign,
+} from '@half-penny/documents';
 import type { CSSProperties } from 'react';
 
 /** An invoice as the client sees it: the same words and figures as on paper. Printing a screen prints this alone. */
@@ -111,9 +118,29 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
         <div className="written mt-6 max-w-lg">
           <div className="text-xs text-soft">How to pay</div>
           <Rows rows={view.payment} />
+          {view.payCode !== '' && <PayCode text={view.payCode} />}
         </div>
       )}
     </article>
+  );
+}
+
+/** The code that the payer's bank reads: black on white in every theme. */
+function PayCode({ text }: { text: string }) {
+  const { size, path } = drawnCode(text);
+  return (
+    <figure className="mt-3 w-fit">
+      <svg
+        role="img"
+        aria-label="Code to pay by"
+        viewBox={`-4 -4 ${size + 8} ${size + 8}`}
+        shapeRendering="crispEdges"
+        className="size-28 bg-white"
+      >
+        <path d={path} fill="#000" />
+      </svg>
+      <figcaption className="text-xs text-soft">To pay by your bank’s application</figcaption>
+    </figure>
   );
 }
 

@@ -1,4 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
+import { isIban } from '@half-penny/core/e-invoice';
 import { Fault, type BankAccount } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { newId } from '../../data/registry';
@@ -6,6 +7,7 @@ import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
+import { SavedSelect } from '../../parts/select';
 
 /** Accounts that clients pay into, one a currency: printed on invoices in that currency. */
 export function BankAccounts({ pricer }: { pricer: Pricer }) {
@@ -70,6 +72,35 @@ export function BankAccounts({ pricer }: { pricer: Pricer }) {
           });
         }}
       />
+      <CodeToPayBy pricer={pricer} />
     </Section>
   );
+}
+
+/** Whether invoices in euro bear a code, and why they would not where the account is none that a code can name. */
+function CodeToPayBy({ pricer }: { pricer: Pricer }) {
+  const { run } = useChanges();
+  const { bankAccounts, payCode } = pricer.book.workspace;
+  const euro = bankAccounts.find((each) => each.currency === 'EUR');
+  return (
+    <div className="mt-5 max-w-sm px-2">
+      <SavedSelect
+        label="Code to pay by"
+        value={payCode ? 'on' : 'off'}
+        save={(picked) => run('workspace.edit', { payCode: picked === 'on' })}
+        options={[
+          ['off', 'None'],
+          ['on', 'On invoices in euro from now on'],
+        ]}
+        hint={hintOf(euro?.number)}
+      />
+    </div>
+  );
+}
+
+function hintOf(number: string | undefined): string {
+  if (number === undefined)
+    return 'The client scans it with the bank’s application. It needs an account for EUR above.';
+  if (!isIban(number)) return 'It needs an IBAN: the check digits of the one for EUR do not hold.';
+  return 'The client scans it with the bank’s application: account, amount and reference are filled in (EPC069-12).';
 }

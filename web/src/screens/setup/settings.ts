@@ -103,6 +103,7 @@ export const settings: readonly Setting[] = [
     ['Amounts are rounded', 'half even bankers'],
     ['Look of invoices', 'design template colour layout'],
     ['Accounts to pay into', 'bank iban bic'],
+    ['Code to pay by', 'qr epc scan sepa'],
     ['Taxes', 'vat sales tax gst category reverse charge'],
   ]),
   ...inPart('bookkeeping', [
