@@ -6,37 +6,15 @@ import { bookOf } from '../testing/studio';
 import { creditableOf, creditNote, type CreditInput } from './credit';
 import { Pricer } from './pricer';
 import { fault } from '../testing/fault';
+import { frozenLine } from '../testing/frozen';
 
 // Worked by hand: each figure follows from the ones above it on a pocket calculator.
 
 const DAY = '2026-11-30';
 const pricer = new Pricer(bookOf({}));
 
-const line = (
-  key: string,
-  amount: Minor,
-  taxId: string | null = 'vat',
-  more: Partial<FrozenLine> = {},
-): FrozenLine => ({
-  key,
-  text: key,
-  heading: '',
-  seconds: 3600,
-  quantity: '1',
-  unitName: '',
-  price: '850',
-  unit: 'hour',
-  gross: amount,
-  discount: null,
-  amount,
-  taxId,
-  account: '',
-  cost: null,
-  costPrice: null,
-  markup: null,
-  receiptIds: [],
-  ...more,
-});
+const line = (key: string, amount: Minor, taxId: string | null = 'vat', more: Partial<FrozenLine> = {}): FrozenLine =>
+  frozenLine(amount, { key, text: key, seconds: 3600, price: '850', unit: 'hour', taxId, ...more });
 type Tax = FrozenInvoice['taxes'][number];
 const tax = (basis: Minor, amount: Minor, more: Partial<Tax> = {}): Tax => ({
   id: 'vat',
