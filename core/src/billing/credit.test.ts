@@ -14,7 +14,7 @@ const DAY = '2026-11-30';
 const pricer = new Pricer(bookOf({}));
 
 const line = (key: string, amount: Minor, taxId: string | null = 'vat', more: Partial<FrozenLine> = {}): FrozenLine =>
-  frozenLine(amount, { key, text: key, seconds: 3600, price: '850', unit: 'hour', taxId, ...more });
+  frozenLine(amount, { key, text: key, seconds: 3600, price: '850', unit: 'hour', quantity: '1', taxId, ...more });
 type Tax = FrozenInvoice['taxes'][number];
 const tax = (basis: Minor, amount: Minor, more: Partial<Tax> = {}): Tax => ({
   id: 'vat',
