@@ -47,6 +47,10 @@ test('an issued invoice goes out as an e-invoice once what it lacks is written w
   const ubl = await saved('Peppol');
   const hybrid = await saved('Factur-X');
   expect([ubl.name, hybrid.name]).toEqual([`${number}-peppol.xml`, `${number}-factur-x.pdf`]);
+  // The same entry by entry, for clients who ask for that.
+  const byTask = readFileSync((await saved('LEDES 1998B')).path, 'utf8').split('[]\r\n');
+  expect([byTask[0], byTask[1]!.split('|').length]).toEqual(['LEDES1998B', 24]);
+  expect(byTask[2]!.split('|').slice(1, 3)).toEqual([number, 'C01']);
   const inside = execFileSync('pdfdetach', ['-save', '1', '-o', `${hybrid.path}.xml`, hybrid.path]).toString();
   expect(inside).toBe('');
   for (const path of [ubl.path, `${hybrid.path}.xml`]) {

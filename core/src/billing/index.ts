@@ -13,6 +13,8 @@ export * from './money-path';
 export * from './standing';
 export * from './account-statement';
 export * from './invoice-events';
+export * from './invoice-items';
+export * from './task-lines';
 export * from './remaining';
 export * from './to-bill';
 export * from './client-record';

@@ -1,3 +1,4 @@
 export * from './account';
 export * from './journal';
 export * from './register';
+export * from './ledes';

@@ -1,4 +1,4 @@
-import type { Pricer } from '@half-penny/core/billing';
+import { taskLines, type Pricer } from '@half-penny/core/billing';
 import {
   eInvoiceKinds,
   byTerm,
@@ -13,6 +13,7 @@ import type { FrozenInvoice, Id } from '@half-penny/core/model';
 import { Check } from 'lucide-react';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
+import type { InvoiceRecords } from '../../data/invoice-records';
 import { usePicture } from '../../data/queries';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
@@ -24,8 +25,8 @@ import { makeEInvoice } from '../../workers/tasks';
 
 interface EInvoiceDialogProps {
   pricer: Pricer;
+  records: InvoiceRecords;
   frozen: FrozenInvoice;
-  clientId: Id;
   onClose: () => void;
 }
 
@@ -36,7 +37,8 @@ const kinds: Record<EInvoiceKind, { name: string; about: string }> = {
 };
 
 /** An issued invoice as data for the client's bookkeeping, in the forms that EN 16931 knows. */
-export function EInvoiceDialog({ pricer, frozen, clientId, onClose }: EInvoiceDialogProps) {
+export function EInvoiceDialog({ pricer, records, frozen, onClose }: EInvoiceDialogProps) {
+  const { clientId } = records.invoice;
   const logo = usePicture(frozen.studio.logoId);
   const work = useWork();
   const client = pricer.client.get(clientId);
@@ -70,6 +72,7 @@ export function EInvoiceDialog({ pricer, frozen, clientId, onClose }: EInvoiceDi
         {eInvoiceKinds.map((kind, index) => (
           <Form key={kind} kind={kind} lacking={lacking[index]!} onTake={() => take(kind)} />
         ))}
+        {!frozen.inclusive && <ByTask {...{ pricer, records, frozen }} />}
       </ul>
       {all.length > 0 && <WhatIsLacking all={all} clientId={clientId} />}
       {work.fault && (
@@ -87,6 +90,28 @@ function lackingOnce(found: readonly Lacking[]): Lacking[] {
   const terms = new Map<string, Lacking>();
   for (const each of found) if (!terms.has(each.term)) terms.set(each.term, each);
   return [...terms.values()].sort(byTerm);
+}
+
+/** A line for each entry, as some large clients' billing systems read it; it has no field for tax, so prices must not have it in them. */
+function ByTask({ pricer, records, frozen }: Pick<EInvoiceDialogProps, 'pricer' | 'records' | 'frozen'>) {
+  const take = async () => {
+    const { ledes1998b } = await import('@half-penny/formats/billing');
+    const text = ledes1998b(pricer, frozen, records.invoice.clientId, taskLines(pricer, records, frozen));
+    save(new Blob([text], { type: 'text/plain' }), `${frozen.number.replace(/[^\w.-]+/g, '-')}-ledes.txt`);
+  };
+  return (
+    <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-rule py-3">
+      <span className="min-w-0 flex-1">
+        <span className="font-semibold">LEDES 1998B</span>
+        <span className="block text-sm text-soft">
+          Entry by entry with task and activity codes, without tax: for clients whose billing systems ask for it.
+        </span>
+      </span>
+      <Button aria-label="Save LEDES 1998B" onClick={() => void take()}>
+        Save text
+      </Button>
+    </li>
+  );
 }
 
 interface FormProps {

@@ -112,9 +112,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
       {pdf.running && <Progress title={`Making the PDF of ${frozen.number}`} share={null} onStop={pdf.stop} />}
       {open === 'payment' && <PaymentDialog {...{ records, frozen, today }} onClose={() => setOpen(null)} />}
       {open === 'credit' && <CreditDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
-      {open === 'e-invoice' && (
-        <EInvoiceDialog {...{ pricer, frozen }} clientId={invoice.clientId} onClose={() => setOpen(null)} />
-      )}
+      {open === 'e-invoice' && <EInvoiceDialog {...{ pricer, records, frozen }} onClose={() => setOpen(null)} />}
       {open === 'void' && <VoidDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
     </Page>
   );

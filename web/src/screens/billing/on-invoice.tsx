@@ -1,18 +1,11 @@
-import { chargeText, Charges, explainShare } from '@half-penny/core/billing';
-import type { Pricer } from '@half-penny/core/billing';
-import type { Allocation, FrozenInvoice } from '@half-penny/core/model';
+import { explainShare, invoiceItems, type InvoiceItem, type Pricer } from '@half-penny/core/billing';
+import type { FrozenInvoice } from '@half-penny/core/model';
 import { addExact, lessExact } from '@half-penny/core/money';
 import type { InvoiceRecords } from '../../data/invoice-records';
 import { showShortestDay } from '../../parts/days';
 import { Length, Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
-
-interface Standing {
-  allocation: Allocation;
-  day: string;
-  text: string;
-}
 
 /** What stands on an issued invoice or credit note, each with its share of its line. */
 export function OnInvoice({
@@ -24,12 +17,12 @@ export function OnInvoice({
   records: InvoiceRecords;
   frozen: FrozenInvoice;
 }) {
-  const rows = standings(pricer, records);
+  const rows = invoiceItems(pricer, records);
   const among = (line: string) => rows.filter((row) => row.allocation.line === line).length;
   const total = rows.reduce((sum, row) => addExact(sum, row.allocation.amount ?? 0), 0);
   const byHand = lessExact(frozen.net, total);
   const textOf = new Map(frozen.lines.map((line) => [line.key, line.text]));
-  const columns: Column<Standing>[] = [
+  const columns: Column<InvoiceItem>[] = [
     { key: 'day', head: 'Day', width: '72px', cell: ({ day }) => day && showShortestDay(day) },
     {
       key: 'note',
@@ -107,25 +100,4 @@ export function OnInvoice({
       />
     </Section>
   );
-}
-
-function standings(pricer: Pricer, { invoice, allocations, entries, rows }: InvoiceRecords): Standing[] {
-  const byId = new Map(entries.map((entry) => [entry.id, entry]));
-  const charges = new Charges(pricer, rows);
-  const lines = new Map(rows.costLines.map((row) => [row.id, row]));
-  const agreed = new Map(rows.agreed.map((row) => [row.id, row]));
-  // What a void invoice gave back stands beside it as a negative part; here it is shown as it was issued.
-  const shown = allocations.filter(
-    (each) => invoice.kind === 'credit note' || (each.amount ?? 0) > 0 || each.seconds > 0 || each.part > 0,
-  );
-  return shown
-    .flatMap((allocation): Standing[] => {
-      const entry = byId.get(allocation.entryId ?? '');
-      if (entry) return [{ allocation, day: entry.day, text: entry.note }];
-      const line = lines.get(allocation.costLineId ?? '');
-      const row = agreed.get(allocation.agreedId ?? '');
-      const charge = line ? charges.ofLine(line, allocation.part) : row ? charges.ofAgreed(row, allocation.part) : null;
-      return charge ? [{ allocation, day: charge.day, text: chargeText(charge) }] : [];
-    })
-    .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0));
 }
