@@ -1,6 +1,7 @@
 /** What can be measured, each by itself: a short word, and what runs it. */
 export const parts: Readonly<Record<string, () => Promise<void>>> = {
   load: async () => (await import('./load')).benchLoad(),
+  commands: async () => (await import('./commands')).benchCommands(),
   draft: async () => (await import('./draft')).benchDraft(),
   billing: async () => (await import('./billing')).benchBilling(),
   rates: async () => (await import('./rates')).benchRates(),
