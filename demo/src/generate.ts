@@ -125,7 +125,11 @@ class Demo {
   async #setUp() {
     const { run } = this.#bound();
     await run('workspace.create', {
-      workspace: { ...studio.workspace, bankAccounts: [...studio.workspace.bankAccounts] },
+      workspace: {
+        ...studio.workspace,
+        bankAccounts: [...studio.workspace.bankAccounts],
+        latePayment: { ...studio.workspace.latePayment, baseRates: [...studio.workspace.latePayment.baseRates] },
+      },
       member: { ...studio.members.imogen, owed: [...studio.members.imogen.owed] },
       taxes: [],
     });

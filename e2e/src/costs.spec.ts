@@ -237,7 +237,8 @@ test('an invoice is credited in part, written off, and the journal balances', as
   await dialog.getByRole('button', { name: 'Record it' }).click();
   await expect(dialog.getByRole('alert')).toContainText('0.00 is owed');
   await dialog.getByRole('button', { name: 'Record it all the same' }).click();
-  await expect(page.getByText('Bank charges')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Payments' }).getByText('Bank charges')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'What happened' }).getByText('Bank charges')).toBeVisible();
   await open(page, '/setup/bookkeeping');
   const waiting = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Journal as CSV' }).click();

@@ -13,6 +13,7 @@ export * from './money-path';
 export * from './standing';
 export * from './account-statement';
 export * from './invoice-events';
+export * from './late-interest';
 export * from './invoice-items';
 export * from './task-lines';
 export * from './remaining';

@@ -1,6 +1,6 @@
 import type * as z from 'zod';
 import type { Id, IdSource } from '../model/ids';
-import { Fault } from '../faults/fault';
+import { Fault, type InputFault } from '../faults/fault';
 import { changeOf, type Change } from '../model/change';
 import type { Rows, TableName } from '../model/tables';
 import type { Instant } from '../time/interval';
@@ -86,7 +86,8 @@ export async function needAll<T extends TableName>(
 export function faultOf(error: z.ZodError, where = ''): Fault {
   const issue = error.issues[0]!;
   const path = [where, ...issue.path.map(String)].filter(Boolean).join('/');
-  const all = error.issues.map(({ message, path: at }) => ({
+  const all = error.issues.map(({ message, path: at }): InputFault => ({
+    code: 'invalid',
     message,
     path: [where, ...at.map(String)].filter(Boolean).join('/'),
   }));

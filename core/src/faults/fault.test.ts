@@ -27,14 +27,16 @@ describe('reading a form', () => {
     );
     expect([messageOf(thrown), (thrown as Fault).path]).toEqual(['Write a name.', 'name']);
     expect(faultsIn(thrown)).toEqual([
-      { path: 'name', message: 'Write a name.' },
-      { path: 'rate', message: 'This is not a rate.' },
+      { path: 'name', code: 'empty', message: 'Write a name.' },
+      { path: 'rate', code: 'not-a-number', message: 'This is not a rate.' },
     ]);
   });
 });
 
 it('anything that is thrown has one fault at least', () => {
-  expect(faultsIn(new Fault('invalid', 'No.', 'lines/3'))).toEqual([{ path: 'lines/3', message: 'No.' }]);
-  expect(faultsIn(new Error('Broken'))).toEqual([{ path: '', message: 'Broken' }]);
-  expect(faultsIn('odd')).toEqual([{ path: '', message: 'odd' }]);
+  expect(faultsIn(new Fault('invalid', 'No.', 'lines/3'))).toEqual([
+    { path: 'lines/3', code: 'invalid', message: 'No.' },
+  ]);
+  expect(faultsIn(new Error('Broken'))).toEqual([{ path: '', code: 'invalid', message: 'Broken' }]);
+  expect(faultsIn('odd')).toEqual([{ path: '', code: 'invalid', message: 'odd' }]);
 });

@@ -28,6 +28,7 @@ export class Fault extends Error {
 /** One thing that is wrong with an input. */
 export interface InputFault {
   readonly path: string;
+  readonly code: FaultCode;
   readonly message: string;
 }
 
@@ -35,7 +36,8 @@ export interface InputFault {
 export function faultsIn(thrown: unknown): readonly InputFault[] {
   const all = thrown instanceof Fault ? (thrown.data.all as readonly InputFault[] | undefined) : undefined;
   if (all && all.length > 0) return all;
-  return [{ path: thrown instanceof Fault ? thrown.path : '', message: messageOf(thrown) }];
+  const path = thrown instanceof Fault ? thrown.path : '';
+  return [{ path, code: codeOf(thrown) ?? 'invalid', message: messageOf(thrown) }];
 }
 
 /** The cause of anything thrown; undefined where it is no fault of an input but one of the program. */
@@ -48,7 +50,7 @@ export const codeOf = (thrown: unknown): FaultCode | undefined => (thrown instan
  * @throws Fault of the first field that cannot be read, with those of all fields for {@link faultsIn}
  */
 export function readAll<R extends Record<string, () => unknown>>(readers: R): { [K in keyof R]: ReturnType<R[K]> } {
-  const all: (InputFault & { code: FaultCode })[] = [];
+  const all: InputFault[] = [];
   const values: Record<string, unknown> = {};
   for (const [path, read] of Object.entries(readers)) {
     try {

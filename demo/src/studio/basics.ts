@@ -13,6 +13,7 @@ export const workspace = {
   companyNumber: '00999973',
   registeredOffice: '',
   payCode: true,
+  latePayment: { law: 'UK', baseRates: [{ from: '2020-01-01', percent: '4' }] },
   asSeller: {
     country: 'GB',
     city: 'Saltmere',

@@ -74,6 +74,17 @@ export const bankAccountSchema = z.strictObject({
 export const receiptPolicies = ['note', 'warn', 'require'] as const;
 export type ReceiptPolicy = (typeof receiptPolicies)[number];
 
+/** By whose law what is paid late bears interest. */
+export const lateLaws = ['UK', 'EU'] as const;
+export type LateLaw = (typeof lateLaws)[number];
+
+/** The interest that the law gives on what businesses pay late: which law, and the central bank's rates that it adds to, as they changed. */
+export const latePaymentSchema = z.strictObject({
+  law: z.enum(lateLaws),
+  baseRates: z.array(z.strictObject({ from: day, percent })).max(200, 'At most 200 base rates.'),
+});
+export type LatePayment = z.infer<typeof latePaymentSchema>;
+
 /** How invoices look on paper: designs of the product's own, told by name. */
 export const invoiceDesigns = ['ledger', 'harbour', 'slate', 'moss', 'plum', 'brick', 'plain'] as const;
 export type InvoiceDesign = (typeof invoiceDesigns)[number];
@@ -121,6 +132,8 @@ export const workspaceSchema = z.strictObject({
   datesIn: language.optional(),
   /** How invoices look from now on; the ledger where nothing is said. */
   design: z.enum(invoiceDesigns).optional(),
+  /** Interest by law on what is paid late; none where absent. */
+  latePayment: latePaymentSchema.nullable().optional(),
   /** Whether invoices in euro bear a code that a bank's application pays by. */
   payCode: z.boolean().optional(),
   /** Printed at the head of invoices. */

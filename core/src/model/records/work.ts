@@ -43,6 +43,8 @@ export const clientSchema = z.strictObject({
   openBook: z.boolean(),
   /** The only cost codes whose services are offered for its work; all where null. */
   costCodeIds: z.array(id).max(500).nullable(),
+  /** A private person, of whom the law between businesses asks no interest. */
+  consumer: z.boolean().optional(),
   /** What its electronic invoices need beyond the rest; absent where nothing was said. */
   asBuyer: buyerSchema.optional(),
 });

@@ -34,6 +34,7 @@ import { CreditDialog } from './credit-dialog';
 import { EInvoiceDialog } from './e-invoice-dialog';
 import { InvoiceEvents } from './invoice-events';
 import { InvoiceSheet } from './invoice-sheet';
+import { LatePart } from './late-part';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
 
@@ -95,6 +96,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
       side={
         <>
           <Money records={records} frozen={frozen} />
+          <LatePart {...{ pricer, records, frozen, today }} />
           <InvoiceEvents records={records} zone={pricer.book.workspace.zone} />
         </>
       }

@@ -59,6 +59,16 @@ export function ClientDetails({ pricer, client }: { pricer: Pricer; client: Clie
           placeholder={`${pricer.book.workspace.termsDays}, as the studio’s`}
           save={async (text) => save({ termsDays: text.trim() === '' ? null : readTerms(text) })}
         />
+        <SavedSelect
+          label="Pays as"
+          hint="The law on late payment is one between businesses."
+          value={client.consumer ? 'consumer' : 'business'}
+          save={(who) => save({ consumer: who === 'consumer' })}
+          options={[
+            ['business', 'A business or public body'],
+            ['consumer', 'A private person'],
+          ]}
+        />
         <div className="md:col-span-2">
           <OwnRounding
             policy={client.rounding}

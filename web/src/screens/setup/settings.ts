@@ -104,6 +104,7 @@ export const settings: readonly Setting[] = [
     ['Look of invoices', 'design template colour layout'],
     ['Accounts to pay into', 'bank iban bic'],
     ['Code to pay by', 'qr epc scan sepa'],
+    ['Late payment', 'interest overdue base rate reminder'],
     ['Taxes', 'vat sales tax gst category reverse charge'],
   ]),
   ...inPart('bookkeeping', [
