@@ -44,7 +44,7 @@ export interface LateClaim {
  * from the day after.
  *
  * @param terms the law, and the base rates as they changed
- * @param to the last day that interest is reckoned for
+ * @param to the last day that interest is worked out for
  * @example £1,000 of which nothing came for 50 days, at a base rate of 0.5 %: 8.5 % of it is £85 a year, and £11.64 of that is due
  */
 export function lateClaim(owing: InvoiceBalance, terms: LatePayment, to: Day): LateClaim | null {
@@ -132,7 +132,7 @@ function fixedSum(law: LateLaw, owed: Minor, currency: CurrencyCode): Minor {
   return owed < 100_000 ? 4000 : owed < 1_000_000 ? 7000 : 10_000;
 }
 
-/** How the claim is reckoned. */
+/** How the claim is worked out. */
 export function explainLate(claim: LateClaim, currency: CurrencyCode, number: string): Working {
   const steps: Step[] = claim.spans.map((span) => ({
     label: `${span.days} ${span.days === 1 ? 'day' : 'days'} to ${showDayShort(span.to)}, ${span.percent} % a year`,
