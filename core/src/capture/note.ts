@@ -71,7 +71,7 @@ function say(subject: Subject, names: Names, titles: boolean): string {
   }
 }
 
-/** Programs that show pages: what their windows are called is no document. */
+/** Programs that show pages: no document is named by what their windows are called. */
 const BROWSER = /chrom(?:e|ium)|firefox|safari|\bedge\b|browser/i;
 export const isBrowser = (program: string): boolean => BROWSER.test(program);
 
@@ -83,7 +83,7 @@ function documentInTitle({ kind, title, program }: Subject): string {
   const [, named = '', shown = ''] = found;
   const same = [shown, program].map((each) => each.trim().toLowerCase());
   if (!same[0]!.includes(same[1]!) && !same[1]!.includes(same[0]!)) return '';
-  // Who is where on which machine, and what has no name yet, is no document.
+  // No document is meant by who is where on which machine, or by what has no name yet.
   return /[@:/\\]|^(?:untitled|unnamed|new document|inbox)\b/i.test(named) ? '' : documentName(named.trim());
 }
 

@@ -1,9 +1,9 @@
+import { placingRule as rule } from '../testing/rule';
 import { describe, expect, it } from 'vitest';
 import {
   captureDefaults,
   cutAddress,
   placeOn,
-  readSentence,
   Recording,
   recordingOf,
   recordingSchema,
@@ -16,15 +16,6 @@ const NINE = Date.parse('2026-11-12T09:00:00Z');
 const window = (more: Partial<Activity>): Activity => ({ kind: 'window', from: NINE, to: NINE + 60_000, ...more });
 const recording = (change: Partial<CaptureSettings> = {}, rules: PlacingRule[] = [], wipedAt = 0) =>
   new Recording(recordingOf({ ...captureDefaults, ...change }, wipedAt, rules));
-const rule = (sentence: string, then: PlacingRule['then']): PlacingRule => ({
-  id: sentence,
-  order: 1,
-  when: readSentence(sentence),
-  then,
-  since: 0,
-  posts: false,
-  on: true,
-});
 
 describe('what may be recorded', () => {
   it('is everything but what is in private windows', () => {

@@ -3,3 +3,4 @@ export * from './fault';
 export * from './frozen';
 export * from './studio';
 export * from './runs';
+export * from './rule';

@@ -1,5 +1,6 @@
 import 'fake-indexeddb/auto';
-import { captureDefaults, placeOn, readSentence, type Activity, type PlacingRule } from '@half-penny/core/capture';
+import { placingRule as rule } from '@half-penny/core/testing';
+import { captureDefaults, placeOn, type Activity } from '@half-penny/core/capture';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import {
   deviceOfFile,
@@ -21,15 +22,6 @@ const window = (minute: number, more: Partial<Activity> = {}): Activity => ({
   to: NINE + (minute + 1) * MINUTE,
   title: `at ${minute}`,
   ...more,
-});
-const rule = (sentence: string, then: PlacingRule['then']): PlacingRule => ({
-  id: sentence,
-  order: 1,
-  when: readSentence(sentence),
-  then,
-  since: 0,
-  posts: false,
-  on: true,
 });
 const titles = async () => (await trail.activities.orderBy('from').toArray()).map((each) => each.title);
 

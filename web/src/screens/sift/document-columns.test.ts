@@ -1,20 +1,13 @@
 // @vitest-environment jsdom
 import { placeOn, readSentence } from '@half-penny/core/capture';
+import { placingRule } from '@half-penny/core/testing';
 import { describe, expect, it } from 'vitest';
 import type { PlacedDocument } from '../../workers/capture';
 import { documentJobs, rulesFor } from './document-columns';
 
 const rig = placeOn({ workspaceId: 'w', projectId: 'rig', taskId: null, openedForId: 'drawing' });
 const foyer = placeOn({ workspaceId: 'w', projectId: 'foyer', taskId: null });
-const rule = (sentence: string, then = rig) => ({
-  id: sentence,
-  order: 1,
-  when: readSentence(sentence),
-  then,
-  since: 0,
-  posts: false,
-  on: true,
-});
+const rule = (sentence: string, then = rig) => placingRule(sentence, then);
 const document = (placed: typeof rig | null, ...names: string[]) =>
   ({ file: names.at(-1)!, files: names.map((file) => ({ file })), placed }) as PlacedDocument;
 
