@@ -46,7 +46,9 @@ export interface PostingRows {
 }
 
 type BareLine = Omit<PostingLine, 'home'>;
-type BarePosting = Omit<Posting, 'lines'> & { lines: BareLine[] };
+type Homes = (PostingLine['home'] & object)[];
+/** A posting whose lines are worth in the studio's currency what the rate of its day says, or what is said of each. */
+type BarePosting = Omit<Posting, 'lines'> & { lines: BareLine[]; homes?: Homes };
 
 /**
  * The postings of invoices, credit notes, voids, payments, supplier bills and expenses, by day. Each balances to nothing, in its own currency
@@ -115,18 +117,42 @@ class Poster {
   }
 
   paid(frozen: FrozenInvoice, clientId: Id, payment: Payment): BarePosting {
-    const { currency, kind, day } = payment;
-    const into = kind === 'write-off' ? this.#accounts.writeOffs : this.#bank(currency);
+    const { currency, kind, day, fee = 0, arrived } = payment;
+    const accounts = this.#accounts;
+    const into = kind === 'write-off' ? accounts.writeOffs : this.#bank(arrived?.currency ?? currency);
     const amount = kind === 'refund' ? -payment.amount : payment.amount;
     const text = payment.note.trim() || paymentTexts[kind];
-    return {
-      day,
-      reference: frozen.number,
-      text: `${frozen.client.name}: ${text}`,
-      clientCode: this.#code(clientId),
-      currency,
-      lines: [line(into, amount, text), line(this.#accounts.receivables, -amount, text)],
-    };
+    const lines = [
+      line(into, lessExact(amount, fee), text),
+      ...(fee === 0 ? [] : [line(accounts.charges, fee, 'Charges')]),
+      line(accounts.receivables, -amount, text),
+    ];
+    const head = { day, reference: frozen.number, clientCode: this.#code(clientId), currency };
+    return { ...head, text: `${frozen.client.name}: ${text}`, ...this.#exchanged(frozen, payment, lines) };
+  }
+
+  /**
+   * What is owed in another currency was booked by the rate of its invoice and is taken off by the same; what the money is worth on the day
+   * it moves is more or less, and the difference is gained or lost.
+   */
+  #exchanged(frozen: FrozenInvoice, payment: Payment, lines: BareLine[]): Pick<BarePosting, 'lines' | 'homes'> {
+    const { workspace } = this.#pricer.book;
+    const { currency, kind, arrived } = payment;
+    if (currency === workspace.currency) return { lines };
+    const { exchange } = this.#pricer.rates;
+    const worth = (amount: Minor, on: Day) =>
+      exchange.convert(amount, currency, workspace.currency, on, workspace.amountRounding);
+    const movedOn = kind === 'write-off' ? frozen.day : payment.day;
+    const values = lines.map(({ debit, credit }, index) => {
+      if (index === 0 && arrived?.currency === workspace.currency) return arrived.amount;
+      return worth(lessExact(debit, credit), index === lines.length - 1 ? frozen.day : movedOn);
+    });
+    if (values.some((value) => value === null)) return { lines };
+    const homes = values.map((value) => sided(value!));
+    const gained = sumExact(values.map((value) => value!));
+    if (gained === 0) return { lines, homes };
+    const text = gained > 0 ? 'Gained by exchange' : 'Lost by exchange';
+    return { lines: [...lines, line(this.#accounts.exchange, 0, text)], homes: [...homes, sided(-gained)] };
   }
 
   /** Income is posted net and after its share of the discount, on the account of its line and under its tax. */
@@ -210,7 +236,8 @@ class Poster {
   }
 
   /** The same in the studio's currency by the exchange rate of the day: the whole converted once, and shared, so that it balances. */
-  valued(posting: BarePosting): Posting {
+  valued({ homes, ...posting }: BarePosting): Posting {
+    if (homes) return { ...posting, lines: posting.lines.map((each, index) => ({ ...each, home: homes[index]! })) };
     const { workspace } = this.#pricer.book;
     const { exchange } = this.#pricer.rates;
     const { currency, day, lines } = posting;
@@ -228,10 +255,11 @@ class Poster {
   }
 }
 
+const sided = (amount: Minor) => ({ debit: Math.max(0, amount), credit: Math.max(0, -amount) });
+
 const line = (account: string, amount: Minor, text: string, taxCode = ''): BareLine => ({
   account,
-  debit: Math.max(0, amount),
-  credit: Math.max(0, -amount),
+  ...sided(amount),
   taxCode,
   text,
 });

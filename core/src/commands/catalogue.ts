@@ -9,6 +9,7 @@ import * as entries from './entries';
 import { importHours } from './import-hours';
 import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
+import * as moneyIn from './money-in';
 import * as plans from './plans';
 import * as projects from './projects';
 import * as rates from './rates';
@@ -151,6 +152,11 @@ export const catalogue = {
   'invoice.release': issue.releaseRetention,
   'payment.add': issue.addPayment,
   'payment.remove': issue.removePayment,
+  'money.take': moneyIn.takeMoney,
+  'money.match': moneyIn.matchMoney,
+  'money.setAside': moneyIn.setMoneyAside,
+  'money.apart': moneyIn.takeMoneyApart,
+  'money.remove': moneyIn.removeMoney,
   'report.add': reports.add,
   'report.edit': reports.edit,
   'report.remove': reports.remove,

@@ -1,4 +1,5 @@
 import { checkConservation, checkInvoices } from '../billing/invariants';
+import { checkMoneyIn } from '../billing/invariants-money';
 import { checkWork } from '../billing/invariants-work';
 import { checkCosts } from '../costs/invariants';
 import type { Domain } from '../engine/domain';
@@ -10,7 +11,7 @@ import { collect } from './invoices';
 /** What the engine is told of time, costs and invoices. */
 export const domain: Domain = {
   catalogue,
-  invariants: [checkTime, checkWork, checkCosts, checkInvoices, checkConservation],
+  invariants: [checkTime, checkWork, checkCosts, checkInvoices, checkConservation, checkMoneyIn],
   reactions: [collect],
   doubts: [askAbout],
 };

@@ -3,3 +3,4 @@ export * from './check-workspace';
 export * from './executor';
 export type { HoursRow } from './import-hours';
 export { ledgerLineSchema, type LedgerLine } from './ledger';
+export { moneyInLineSchema, type MoneyInLine } from './money-in';

@@ -16,7 +16,8 @@ import type { Id } from '../model/ids';
 import { invoiceDefaults } from '../model/defaults-billing';
 import { paymentSchema, type PaymentKind } from '../model/records';
 import { dayOf, showDayShort, type Day } from '../time/day';
-import { command, need, Plan, type CommandContext } from '../engine/command';
+import { takenApart } from './money-in';
+import { command, defined, need, Plan, type CommandContext } from '../engine/command';
 import { needDraft } from './invoices';
 import type { Reader } from '../engine/store';
 
@@ -197,7 +198,7 @@ export const addPayment = command({
   name: 'payment.add',
   title: (input: { kind?: PaymentKind | undefined }) => paymentTitles[input.kind ?? 'payment'],
   input: paymentSchema
-    .omit({ id: true, currency: true, kind: true })
+    .omit({ id: true, currency: true, kind: true, moneyInId: true, arrived: true })
     .extend({ currency: fields.currency.optional(), kind: paymentSchema.shape.kind.optional() }),
   async plan(reader, input, { newId }) {
     const invoice = await need(reader, 'invoices', input.invoiceId, 'invoice');
@@ -214,7 +215,7 @@ export const addPayment = command({
     }
     const kind = input.kind ?? 'payment';
     if (kind === 'write-off' && !input.note.trim()) throw new Fault('empty', 'Say why it is written off.', 'note');
-    return new Plan().put('payments', { ...input, kind, currency, id: newId() });
+    return new Plan().put('payments', { ...defined(input), kind, currency, id: newId() });
   },
 });
 
@@ -222,8 +223,13 @@ export const removePayment = command({
   name: 'payment.remove',
   title: 'Payment removed',
   input: z.strictObject({ id: fields.id }),
-  plan: async (reader, input) =>
-    new Plan().remove('payments', (await need(reader, 'payments', input.id, 'payment')).id),
+  async plan(reader, input) {
+    const payment = await need(reader, 'payments', input.id, 'payment');
+    // A sum that came in is said of as a whole: without one of its payments it waits again.
+    return payment.moneyInId === undefined
+      ? new Plan().remove('payments', payment.id)
+      : takenApart(reader, payment.moneyInId);
+  },
 });
 
 const today = (book: PriceBook, { now }: CommandContext): Day => dayOf(now, book.workspace.zone);

@@ -35,8 +35,8 @@ async function checkReferences(after: Reader, changes: readonly Change[]): Promi
     if (change.after === null) continue;
     const row: Readonly<Record<string, unknown>> = change.after;
     for (const [field, target] of Object.entries(tables[change.table].references)) {
-      const id = row[field] as Id | null;
-      if (id === null) continue;
+      const id = row[field] as Id | null | undefined;
+      if (id === null || id === undefined) continue;
       const ids = wanted.get(target) ?? new Map<Id, string>();
       ids.set(id, field);
       wanted.set(target, ids);

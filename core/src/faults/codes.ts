@@ -78,6 +78,7 @@ export const faultCodes = [
   'credited',
   'issued',
   'more-than-left',
+  'not-the-sum',
   'no-fixed-price',
   'no-period',
   'no-rate',

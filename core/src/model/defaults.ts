@@ -40,6 +40,8 @@ export const workspaceDefaults = {
     inputTax: '2201',
     payables: '2100',
     members: '2120',
+    charges: '7900',
+    exchange: '7950',
   },
 } satisfies Partial<Workspace>;
 

@@ -80,7 +80,15 @@ describe('records of version 4', () => {
       companyNumber: '',
       registeredOffice: '',
       bankAccounts: [],
-      accounts: { sales: '1', purchases: '6000', inputTax: '2201', payables: '2100', members: '2120' },
+      accounts: {
+        sales: '1',
+        purchases: '6000',
+        inputTax: '2201',
+        payables: '2100',
+        members: '2120',
+        charges: '7900',
+        exchange: '7950',
+      },
     });
     expect(forward('clients', { name: 'A' })).toEqual({ name: 'A', code: '' });
     expect(forward('taxes', { name: 'VAT', code: 'T1' })).toEqual({ name: 'VAT', code: 'T1' });

@@ -5,7 +5,7 @@ import type { Rows, TableName } from './tables';
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
  * and workspace files of older versions are brought forward by the same steps.
  */
-export const SCHEMA_VERSION = 5;
+export const SCHEMA_VERSION = 6;
 
 type RawRow = Record<string, unknown>;
 
@@ -62,6 +62,15 @@ export const migrations: readonly Migration[] = [
       if (table === 'clients' || table === 'taxes') return { code: '', ...row };
       return table === 'invoices' ? withTaxPoint(row) : row;
     },
+  },
+  // Money in came; charges and exchange have accounts.
+  {
+    from: 5,
+    tables: ['workspace'],
+    row: (table, row) =>
+      table === 'workspace'
+        ? { ...row, accounts: { charges: '7900', exchange: '7950', ...(row.accounts as RawRow) } }
+        : row,
   },
 ];
 

@@ -187,9 +187,15 @@ const defined = {
     one: 'line of a cost',
     many: 'lines of costs',
   },
+  moneyIn: {
+    indexes: ['source', 'day'],
+    references: {},
+    one: 'sum that came in',
+    many: 'sums that came in',
+  },
   deposits: {
-    indexes: ['clientId', 'projectId'],
-    references: { clientId: 'clients', projectId: 'projects' },
+    indexes: ['clientId', 'projectId', 'moneyInId'],
+    references: { clientId: 'clients', projectId: 'projects', moneyInId: 'moneyIn' },
     one: 'deposit',
     many: 'deposits',
   },
@@ -212,8 +218,8 @@ const defined = {
     many: 'allocations',
   },
   payments: {
-    indexes: ['invoiceId'],
-    references: { invoiceId: 'invoices' },
+    indexes: ['invoiceId', 'moneyInId'],
+    references: { invoiceId: 'invoices', moneyInId: 'moneyIn' },
     one: 'payment',
     many: 'payments',
   },

@@ -1,3 +1,4 @@
+import type { MoneyInLine } from '@half-penny/core/commands';
 import { Fault } from '@half-penny/core/model';
 import { isDay } from '@half-penny/core/time';
 import {
@@ -59,7 +60,9 @@ function linesOf(entry: Node, account: string, place: string): ReadLine[] {
     const given = split ? own || (whole && `${whole}/${index + 1}`) : whole || own;
     const once = whole || textAt(entry, 'NtryRef') || own;
     const formerly = once && `${once.slice(0, 100)}${split ? `/${index + 1}` : ''}`;
-    return { account, given, formerly, day, supplier, text, amount, currency, withdrawn: false };
+    const reference = oneLine(referenceOf(detail), 200);
+    const sent = sentOf(detail, minor, currency, place);
+    return { account, given, formerly, day, supplier, text, reference, sent, amount, currency, withdrawn: false };
   });
 }
 
@@ -73,6 +76,25 @@ const saidOf = (detail: Node | undefined): string =>
   all(at(detail, 'RmtInf'), 'Ustrd')
     .map((each) => textAt(each))
     .join(' ') || textAt(detail, 'AddtlTxInf');
+
+/** The creditor's reference, or what the payer's own program told it apart by. */
+function referenceOf(detail: Node | undefined): string {
+  const structured = all(at(detail, 'RmtInf'), 'Strd')
+    .map((each) => textAt(each, 'CdtrRefInf', 'Ref'))
+    .filter(Boolean);
+  const own = textAt(detail, 'Refs', 'EndToEndId');
+  return structured.join(' ') || (NOTHING.test(own) ? '' : own);
+}
+const NOTHING = /^(?:NOTPROVIDED|NONREF|NONE)$/i;
+
+/** What the payer instructed the bank to send, where it differs from what arrived. */
+function sentOf(detail: Node | undefined, arrived: number, currency: string, place: string): MoneyInLine['sent'] {
+  const node = at(detail, 'AmtDtls', 'InstdAmt', 'Amt');
+  if (!node) return null;
+  const sent = currencyOf(node['@Ccy'], `${place}, InstdAmt`);
+  const amount = minorOf(textAt(node), sent, `${place}, InstdAmt`);
+  return amount < 1 || (sent === currency && amount === arrived) ? null : { amount, currency: sent };
+}
 
 function dayOf(entry: Node, place: string): string {
   const said = [

@@ -13,7 +13,7 @@ import {
 } from './lines';
 
 /** What a column of a table of transactions can mean. */
-export const ledgerFields = ['day', 'supplier', 'text', 'amount', 'out', 'in', 'currency', 'id'] as const;
+export const ledgerFields = ['day', 'supplier', 'text', 'reference', 'amount', 'out', 'in', 'currency', 'id'] as const;
 export type LedgerField = (typeof ledgerFields)[number];
 
 export interface LedgerMapping {
@@ -34,6 +34,7 @@ const TELLING: readonly (readonly [LedgerField, RegExp])[] = [
   ['currency', /^(?:currency|ccy)$/i],
   // A reference is often that of a contract, the same every month: it is no number of a line.
   ['id', /^(?:id|transaction id|transaction number|fitid)$/i],
+  ['reference', /^(?:reference|payment reference|ref|end to end id)$/i],
   ['text', /^(?:text|description|details|memo|narrative|note|particulars)$/i],
 ];
 
@@ -77,7 +78,12 @@ export function mapLedger(
   const lines: ReadLine[] = [];
   const { columns } = mapping;
   if (columns.day === undefined || (columns.amount === undefined && columns.out === undefined)) {
-    return { lines: [], incoming: 0, faults: [{ row: 1, message: 'Say which columns are the day and the amount.' }] };
+    return {
+      lines: [],
+      incoming: 0,
+      moneyIn: [],
+      faults: [{ row: 1, message: 'Say which columns are the day and the amount.' }],
+    };
   }
   table.rows.forEach((row, index) => {
     const number = table.firstRow + index;
@@ -93,7 +99,8 @@ export function mapLedger(
       const supplier = oneLine(cell('supplier'));
       const text = oneLine(cell('text'), 2000);
       const given = oneLine(cell('id'), 100);
-      lines.push({ account: '', given, day, supplier, text, amount, currency, withdrawn: false });
+      const reference = oneLine(cell('reference'), 200);
+      lines.push({ account: '', given, day, supplier, text, reference, amount, currency, withdrawn: false });
     } catch (thrown) {
       if (!(thrown instanceof Fault)) throw thrown;
       faults.push({ row: number, message: thrown.message });

@@ -35,6 +35,18 @@ describe('OFX 2', () => {
         },
       ],
       incoming: 1,
+      moneyIn: [
+        {
+          source: 'ofx:999988:00003',
+          day: '2026-10-04',
+          payer: 'Brightwater & Co',
+          text: 'Gel, two rolls',
+          reference: '',
+          amount: 1550,
+          currency: 'GBP',
+          sent: null,
+        },
+      ],
     });
     expect(readOfx(bytes(text), 'bank.ofx', { incoming: true }).lines.map((line) => line.amount)).toEqual([
       20_000, -1550,
@@ -89,6 +101,21 @@ describe('camt.053', () => {
     });
     const old = camt(entry('3.20', 'DBIT', party('<Nm>Maison Lumen</Nm>'), '<Sts>BOOK</Sts>'), '02');
     expect(readCamt053(bytes(old), 'old.xml').lines[0]).toMatchObject({ supplier: 'Maison Lumen', amount: 320 });
+  });
+
+  it('tells what came in by its reference, and what was sent where that was more or in another currency', () => {
+    const credit = (inner: string) => camt(entry('97.00', 'CRDT', `<TxDtls>${inner}</TxDtls>`));
+    const read = (inner: string) => readCamt053(bytes(credit(inner)), 'nov.xml').moneyIn[0]!;
+    const structured =
+      '<RmtInf><Strd><CdtrRefInf><Ref>RF73SL0131</Ref></CdtrRefInf></Strd></RmtInf><RltdPties><Dbtr><Nm>Quayside</Nm></Dbtr></RltdPties>';
+    expect(read(structured)).toMatchObject({ payer: 'Quayside', reference: 'RF73SL0131', amount: 9_700, sent: null });
+    expect(read('<Refs><EndToEndId>NOTPROVIDED</EndToEndId></Refs>').reference).toBe('');
+    expect(read('<Refs><EndToEndId>SL-0131</EndToEndId></Refs>').reference).toBe('SL-0131');
+    const sent = (currency: string, amount: string) =>
+      read(`<AmtDtls><InstdAmt><Amt Ccy="${currency}">${amount}</Amt></InstdAmt></AmtDtls>`).sent;
+    expect(sent('EUR', '100.00')).toEqual({ amount: 10_000, currency: 'EUR' });
+    expect(sent('JPY', '15000')).toEqual({ amount: 15_000, currency: 'JPY' });
+    expect(sent('EUR', '97.00')).toBeNull();
   });
 
   it('takes each transaction of a batch by itself where each has its amount', () => {

@@ -1,4 +1,4 @@
-import type { LedgerLine } from '@half-penny/core/commands';
+import type { LedgerLine, MoneyInLine } from '@half-penny/core/commands';
 import { Fault } from '@half-penny/core/model';
 import { currencyDigits, isCurrency } from '@half-penny/core/money';
 import { sha256 } from '@noble/hashes/sha2.js';
@@ -10,6 +10,8 @@ export interface Statement {
   lines: LedgerLine[];
   /** Money that came in and was left out. */
   incoming: number;
+  /** The same as what invoices may have been paid with. */
+  moneyIn: MoneyInLine[];
 }
 
 export interface StatementOptions {
@@ -46,7 +48,7 @@ export function currencyOf(text: unknown, place: string): string {
 }
 
 /** A line as it was read, with what its file may tell it apart by. */
-export interface ReadLine extends Omit<LedgerLine, 'source'> {
+export interface ReadLine extends Omit<LedgerLine, 'source'>, Partial<Payer> {
   /** The account it is of; empty where the file does not say. */
   account: string;
   /** The bank's own number of it; empty where there is none. */
@@ -55,6 +57,17 @@ export interface ReadLine extends Omit<LedgerLine, 'source'> {
   formerly?: string;
 }
 
+/** What a line tells of whoever paid, besides a name and a text. */
+interface Payer {
+  /** The reference in a field of its own. */
+  reference: string;
+  /** What was handed to the bank, where that is another sum than what arrived. */
+  sent: MoneyInLine['sent'];
+}
+
+/** A line of a statement with all that it tells. */
+export type StatementLine = LedgerLine & Partial<Payer>;
+
 /** Numbers that say there is none (ISO 20022 practice). */
 const NO_NUMBER = new Set(['NONREF', 'NOTPROVIDED', 'NOTPROVIDED.', 'NONE', 'UNKNOWN']);
 
@@ -62,7 +75,7 @@ const NO_NUMBER = new Set(['NONREF', 'NOTPROVIDED', 'NOTPROVIDED.', 'NONE', 'UNK
  * Lines with an id each. The bank's own number is one only where no other line of the file has the same: references are often those of a
  * contract, and come again every month. All others are known by their content and their place among equal lines.
  */
-export function withIds(kind: string, lines: readonly ReadLine[]): LedgerLine[] {
+export function withIds(kind: string, lines: readonly ReadLine[]): StatementLine[] {
   const given = lines.map((line) => (NO_NUMBER.has(line.given.trim().toUpperCase()) ? '' : line.given.trim()));
   const counts = new Map<string, number>();
   lines.forEach(({ account }, index) => {
@@ -97,10 +110,35 @@ export class OwnIds {
 }
 
 /** Keeps what was spent; money that came in only where asked for. */
-export function spent(all: readonly LedgerLine[], { incoming = false }: StatementOptions): Statement {
-  const lines = all.filter((line) => line.amount > 0 || (incoming && line.amount < 0));
-  return { lines, incoming: all.filter((line) => line.amount < 0).length };
+export function spent(all: readonly StatementLine[], { incoming = false }: StatementOptions): Statement {
+  const came = all.filter((line) => line.amount < 0);
+  const lines = all.flatMap(({ reference: _reference, sent: _sent, ...line }) =>
+    line.amount > 0 || (incoming && line.amount < 0) ? [line] : [],
+  );
+  return { lines, incoming: came.length, moneyIn: came.map(moneyInOf) };
 }
+
+const moneyInOf = ({
+  source,
+  was,
+  day,
+  supplier,
+  text,
+  reference = '',
+  sent = null,
+  amount,
+  currency,
+}: StatementLine) => ({
+  source,
+  ...(was !== undefined && { was }),
+  day,
+  payer: supplier,
+  text,
+  reference,
+  amount: -amount,
+  currency,
+  sent,
+});
 
 /** A text on one line, of a length that is kept. */
 export const oneLine = (text: unknown, most = 300): string =>

@@ -39,7 +39,7 @@ export function Screens() {
           <Route path="/time" element={<AllTime />} />
           <Route path="/hours/in" element={<HoursIn />} />
           <Route path="/hours/out" element={<HoursOut />} />
-          <Route path="/billing" element={<Billing />} />
+          <Route path="/billing/:part?" element={<Billing />} />
           <Route path="/billing/client/:clientId" element={<BillClient />} />
           <Route path="/billing/invoice/:invoiceId" element={<InvoicePage />} />
           <Route path="/costs/new/:kind" element={<NewCost />} />

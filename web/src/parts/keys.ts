@@ -116,6 +116,9 @@ export const keyTable = {
 
   'cost.bill': key(COSTS, 'New supplier bill', 'b'),
   'cost.expense': key(COSTS, 'New expense', 'e'),
+  'money.take': key('On money that came in', 'Match it as offered', 'a'),
+  'money.other': key('On money that came in', 'Say what it is for', 'o'),
+  'money.aside': key('On money that came in', 'Set it aside', 'x'),
   'bill.put': key('On what is to bill', 'Put on invoice', 'i'),
   'draft.issue': key(DRAFT, 'Issue', 'i'),
   'draft.heading': key(DRAFT, 'Heading above the line', 'h'),

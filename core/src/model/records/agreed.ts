@@ -40,6 +40,8 @@ export const depositSchema = z.strictObject({
   amount: minor.min(1, 'A deposit is more than nothing.'),
   currency,
   note: text,
+  /** The sum that it came with; absent where it was written down by hand. */
+  moneyInId: id.optional(),
 });
 
 /**

@@ -9,3 +9,4 @@ export * from './work';
 export * from './costs';
 export * from './agreed';
 export * from './reports';
+export * from './money-in';

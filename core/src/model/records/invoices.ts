@@ -278,6 +278,12 @@ export const paymentSchema = z.strictObject({
   amount: minor.min(1, 'A payment is more than nothing.'),
   currency,
   note: text,
+  /** The sum that it came with; absent where it was written down by hand. */
+  moneyInId: id.optional(),
+  /** What a bank or a payment service kept of it; absent where nothing. */
+  fee: minor.min(1, 'Charges are more than nothing.').optional(),
+  /** What arrived on the account, where that is in another currency. */
+  arrived: z.strictObject({ amount: minor.min(1), currency }).optional(),
 });
 
 export type LineUnit = (typeof lineUnits)[number];

@@ -54,6 +54,10 @@ export const accountsSchema = z.strictObject({
   payables: account,
   /** What members paid and are owed back. */
   members: account,
+  /** What banks and payment services keep of what clients pay. */
+  charges: account,
+  /** Gained or lost between the exchange rate of an invoice and that of its payment. */
+  exchange: account,
 });
 
 /** An account that clients pay into, as it is printed on invoices in its currency. */

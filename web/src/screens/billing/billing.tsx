@@ -1,26 +1,41 @@
+import type { InvoiceBalance, Pricer } from '@half-penny/core/billing';
+import { useParams } from 'react-router';
 import { useInvoices, useToBill } from '../../data/billing';
 import { usePricer } from '../../data/book';
 import { Loading, Page } from '../../parts/page';
+import { PartsNav } from '../../parts/parts-nav';
+import { MoneyIn } from './money-in';
 import { MoneyPath } from './money-path';
 import { Register } from './register';
 import { ToBillSection } from './to-bill-section';
 
-/** What is to bill, and every invoice. */
+const parts = [
+  { path: 'invoices', name: 'Invoices', of: Invoices },
+  { path: 'money', name: 'Money in', of: MoneyIn },
+] as const;
+
+/** What is to bill, every invoice, and what was paid on them. */
 export default function Billing() {
+  const { part } = useParams();
   const pricer = usePricer();
-  const open = useToBill(pricer, 'every client');
   const invoices = useInvoices();
-  if (!pricer || !open || !invoices)
-    return (
-      <Page title="Billing">
-        <Loading />
-      </Page>
-    );
+  const { of: Part } = parts.find((each) => each.path === part) ?? parts[0];
   return (
     <Page title="Billing">
+      <PartsNav label="Parts of Billing" base="/billing" parts={parts} current={part} />
+      {pricer && invoices ? <Part {...{ pricer, invoices }} /> : <Loading />}
+    </Page>
+  );
+}
+
+function Invoices({ pricer, invoices }: { pricer: Pricer; invoices: readonly InvoiceBalance[] }) {
+  const open = useToBill(pricer, 'every client');
+  if (!open) return <Loading />;
+  return (
+    <>
       {(open.length > 0 || invoices.length > 0) && <MoneyPath {...{ pricer, invoices }} toBill={open} />}
       <ToBillSection pricer={pricer} rows={open} />
       <Register pricer={pricer} rows={invoices} />
-    </Page>
+    </>
   );
 }

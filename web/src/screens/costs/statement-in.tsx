@@ -4,76 +4,23 @@ import type { Pricer } from '@half-penny/core/billing';
 import type { LedgerLine } from '@half-penny/core/commands';
 import { wordsOf } from '../../data/in-words';
 import { addExact, showAmount } from '@half-penny/core/money';
-import {
-  guessLedgerMapping,
-  ledgerFields,
-  mapLedger,
-  readCamt053,
-  readOfx,
-  type LedgerField,
-  type LedgerMapping,
-} from '@half-penny/formats/ledger';
-import { readTable, type Table } from '@half-penny/formats/hours';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
-import { ColumnFields } from '../../parts/column-fields';
 import { showShortDay } from '../../parts/days';
-import { SelectField } from '../../parts/select';
-import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { CheckBox } from '../../parts/check';
-
-const fieldNames: Record<LedgerField, string> = {
-  day: 'Day',
-  supplier: 'Who was paid',
-  text: 'What it says',
-  amount: 'Amount',
-  out: 'Money out',
-  in: 'Money in',
-  currency: 'Currency',
-  id: 'Its number',
-};
-
-interface Read {
-  name: string;
-  /** Of OFX and camt.053, which need no mapping. */
-  bytes: Uint8Array | null;
-  table: Table | null;
-  mapping: LedgerMapping | null;
-}
+import { StatementButton, StatementColumns, StatementFaults, useStatement } from '../../parts/statement';
 
 /** A bank statement or another program's list of transactions: CSV with mapping, OFX 2 or camt.053, previewed before it comes in. */
 export function StatementIn({ pricer }: { pricer: Pricer }) {
   const { run } = useChanges();
   const navigate = useNavigate();
-  const [read, setRead] = useState<Read | null>(null);
+  const reading = useStatement(pricer.book.workspace.currency);
   const [incoming, setIncoming] = useState(false);
-  const [fault, setFault] = useState<string>();
-  const open = async (file: File) => {
-    setFault(undefined);
-    setRead(null);
-    try {
-      const bytes = new Uint8Array(await file.arrayBuffer());
-      if (isXml(bytes)) {
-        linesOf({ name: file.name, bytes, table: null, mapping: null }, false);
-        setRead({ name: file.name, bytes, table: null, mapping: null });
-      } else {
-        const table = await readTable(file);
-        setRead({
-          name: file.name,
-          bytes: null,
-          table,
-          mapping: guessLedgerMapping(table, pricer.book.workspace.currency),
-        });
-      }
-    } catch (thrown) {
-      setFault(wordsOf(thrown));
-    }
-  };
-  const statement = read && linesOf(read, incoming);
+  const statement = reading.read(incoming);
   const sources = statement?.lines.flatMap((line) => [line.source, ...(line.was ? [line.was] : [])]) ?? [];
   const key = sources.join('\n');
   const known = useRead((reader) => knownLines(reader, key ? key.split('\n') : []), [key]);
@@ -87,7 +34,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
       await run('ledger.take', { lines: meant });
       void navigate('/costs/place');
     } catch (thrown) {
-      setFault(wordsOf(thrown));
+      reading.setFault(wordsOf(thrown));
     }
   };
   return (
@@ -97,58 +44,9 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
           CSV or XLSX from a bank or bookkeeping, OFX 2, or camt.053. Nothing is imported before you have seen it, and
           nothing twice.
         </p>
-        <FileButton
-          kind="main"
-          label="Choose a file"
-          accept=".csv,.tsv,.txt,.xlsx,.ofx,.xml"
-          onFile={(file) => void open(file)}
-        />
-        {fault && (
-          <p role="alert" className="mt-3 text-fault">
-            {fault}
-          </p>
-        )}
+        <StatementButton statement={reading} />
       </Section>
-      {read?.table && read.mapping && (
-        <Section title="What the columns mean">
-          <div className="grid gap-3 md:grid-cols-4">
-            <ColumnFields
-              fields={ledgerFields}
-              names={fieldNames}
-              table={read.table}
-              columns={read.mapping.columns}
-              onChange={(columns) => setRead({ ...read, mapping: { ...read.mapping!, columns } })}
-            />
-          </div>
-          <div className="mt-3 flex flex-wrap gap-4">
-            <SelectField
-              label="Days are written"
-              value={read.mapping.dayOrder}
-              options={[
-                ['day first', '3/12 is 3 December'],
-                ['month first', '3/12 is 12 March'],
-              ]}
-              onPick={(picked) =>
-                setRead({
-                  ...read,
-                  mapping: { ...read.mapping!, dayOrder: picked as LedgerMapping['dayOrder'] },
-                })
-              }
-            />
-            <SelectField
-              label="Money that was spent"
-              value={read.mapping.spentNegative ? 'negative' : 'positive'}
-              options={[
-                ['negative', 'stands with a minus'],
-                ['positive', 'stands without one'],
-              ]}
-              onPick={(picked) =>
-                setRead({ ...read, mapping: { ...read.mapping!, spentNegative: picked === 'negative' } })
-              }
-            />
-          </div>
-        </Section>
-      )}
+      <StatementColumns statement={reading} />
       {statement && (
         <Section
           title="What will be imported"
@@ -162,15 +60,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
             </Button>
           }
         >
-          {statement.faults.length > 0 && (
-            <div role="alert" className="mb-3 text-fault">
-              <ul>
-                {statement.faults.slice(0, 8).map((each) => (
-                  <li key={`${each.row} ${each.message}`}>{each.message}</li>
-                ))}
-              </ul>
-            </div>
-          )}
+          <StatementFaults faults={statement.faults} />
           <p className="mb-2 text-sm text-soft">
             {statement.lines.length - fresh.length - changed.length > 0 &&
               `${statement.lines.length - fresh.length - changed.length} are here already and are left out. `}
@@ -201,22 +91,6 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
       )}
     </>
   );
-}
-
-const isXml = (bytes: Uint8Array): boolean => {
-  const head = new TextDecoder('latin1')
-    .decode(bytes.subarray(0, 400))
-    .replace(/^\ufeff|^\u00ef\u00bb\u00bf/, '')
-    .trimStart();
-  return head.startsWith('<') || /^OFXHEADER/i.test(head);
-};
-
-/** What a file becomes; a statement that cannot be read throws. */
-function linesOf({ name, bytes, table, mapping }: Read, incoming: boolean) {
-  if (table && mapping) return mapLedger(table, mapping, { incoming });
-  const head = new TextDecoder('latin1').decode(bytes!.subarray(0, 2000));
-  const reading = /OFX/i.test(head) ? readOfx(bytes!, name, { incoming }) : readCamt053(bytes!, name, { incoming });
-  return { ...reading, faults: [] };
 }
 
 /** A line that is here, as it stands now. */

@@ -24,6 +24,8 @@ const names: Record<keyof Accounts, { name: string; hint: string }> = {
   inputTax: { name: 'Input tax', hint: 'Tax on those, claimed back.' },
   payables: { name: 'Payables', hint: 'What suppliers are owed.' },
   members: { name: 'Owed to members', hint: 'Expenses they paid.' },
+  charges: { name: 'Charges', hint: 'What banks and payment services keep.' },
+  exchange: { name: 'Exchange', hint: 'Gained or lost on other currencies.' },
 };
 
 /** Which account takes what, the journal for a bookkeeping, and which costs need a receipt. */

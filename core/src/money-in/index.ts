@@ -1,0 +1,3 @@
+export * from './offers';
+export * from './payer-names';
+export * from './quoted';

@@ -1,0 +1,121 @@
+import { creditorReference } from '@half-penny/core/e-invoice';
+import { owedOn, type InvoiceBalance } from '@half-penny/core/billing';
+import { plainAmount, type CurrencyCode } from '@half-penny/core/money';
+import type { ExchangeRates } from '@half-penny/core/rates';
+import type { Day } from '@half-penny/core/time';
+
+// A stand-in for the studio's bank: a statement (camt.053) by which clients have paid what they owe now, as they do: most as they should,
+// one with a reference, one several invoices in one transfer, one less what banks kept, one the same twice.
+
+/** The account of the studio; a code of no bank. */
+const ACCOUNT = 'GB42SALT00000012345678';
+/** Banks write names in capitals and cut them off. */
+const nameOf = (name: string): string => name.toUpperCase().slice(0, 18).trim();
+
+/** A transfer as the bank writes it down. */
+interface Transfer {
+  amount: number;
+  currency: CurrencyCode;
+  payer: string;
+  text?: string;
+  reference?: string;
+  /** What the payer handed to a bank, where less arrived. */
+  sent?: { amount: number; currency: CurrencyCode };
+}
+
+/**
+ * A statement as of a day on which open invoices are paid.
+ *
+ * @param home the currency of the account
+ * @returns an XML document; empty of transfers but the bank's interest where nothing is owed
+ */
+export function bankStatement(
+  invoices: readonly InvoiceBalance[],
+  home: CurrencyCode,
+  exchange: Pick<ExchangeRates, 'convert'>,
+  day: Day,
+): string {
+  const open = invoices
+    .filter((row) => row.invoice.frozen && !row.invoice.voided && owedOn(row) > 0)
+    .sort((a, b) => a.invoice.seq! - b.invoice.seq!);
+  const transfers = [
+    ...paidAtHome(open.filter(({ invoice }) => invoice.currency === home)),
+    ...open.flatMap((row) => fromAbroad(row, home, exchange, day)),
+    { amount: 317, currency: home, payer: 'Saltmere Savings', text: 'Interest for the quarter' },
+  ];
+  return document(transfers, day);
+}
+
+function paidAtHome(open: readonly InvoiceBalance[]): Transfer[] {
+  const byClient = new Map<string, InvoiceBalance[]>();
+  for (const row of open) byClient.set(row.invoice.clientId, [...(byClient.get(row.invoice.clientId) ?? []), row]);
+  const transfers: Transfer[] = [];
+  for (const rows of byClient.values()) {
+    const [first] = rows;
+    const { number, client } = first!.invoice.frozen!;
+    const currency = first!.invoice.currency;
+    const payer = nameOf(client.name);
+    if (rows.length > 1) {
+      const amount = rows.reduce((sum, row) => sum + owedOn(row), 0);
+      transfers.push({ amount, currency, payer, text: 'Your invoices to date' });
+    } else if (transfers.length === 0) {
+      const once = { amount: owedOn(first!), currency, payer, text: `Invoice ${number}` };
+      // Somebody at the client pressed the button twice.
+      transfers.push(once, once);
+    } else {
+      transfers.push({ amount: owedOn(first!), currency, payer, reference: creditorReference(number) });
+    }
+  }
+  return transfers;
+}
+
+/** Paid in its own currency by a bank abroad, and turned into the account's: some is kept on the way. */
+function fromAbroad(
+  row: InvoiceBalance,
+  home: CurrencyCode,
+  exchange: Pick<ExchangeRates, 'convert'>,
+  day: Day,
+): Transfer[] {
+  const { currency, frozen } = row.invoice;
+  if (currency === home) return [];
+  const worth = exchange.convert(owedOn(row), currency, home, day, 'half away from zero');
+  if (worth === null || worth < 2_000) return [];
+  return [
+    {
+      amount: worth - 1_250,
+      currency: home,
+      payer: nameOf(frozen!.client.name),
+      text: frozen!.number,
+      sent: { amount: owedOn(row), currency },
+    },
+  ];
+}
+
+const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
+
+const money = (tag: string, { amount, currency }: { amount: number; currency: CurrencyCode }) =>
+  `<${tag} Ccy="${currency}">${plainAmount(amount, currency)}</${tag}>`;
+
+function document(transfers: readonly Transfer[], day: Day): string {
+  const entries = transfers.map((each, index) => {
+    const { payer, text = '', reference = '', sent } = each;
+    const said = reference
+      ? `<Strd><CdtrRefInf><Ref>${escaped(reference)}</Ref></CdtrRefInf></Strd>`
+      : `<Ustrd>${escaped(text)}</Ustrd>`;
+    const instructed = sent ? `<AmtDtls><InstdAmt>${money('Amt', sent)}</InstdAmt></AmtDtls>` : '';
+    return [
+      `<Ntry><NtryRef>${index + 1}</NtryRef>${money('Amt', each)}<CdtDbtInd>CRDT</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts>`,
+      `<BookgDt><Dt>${day}</Dt></BookgDt><AcctSvcrRef>SALT${day.replaceAll('-', '')}${String(index + 1).padStart(4, '0')}</AcctSvcrRef>`,
+      `<NtryDtls><TxDtls>${instructed}<RltdPties><Dbtr><Pty><Nm>${escaped(payer)}</Nm></Pty></Dbtr></RltdPties>`,
+      `<RmtInf>${said}</RmtInf></TxDtls></NtryDtls></Ntry>`,
+    ].join('');
+  });
+  return [
+    '<?xml version="1.0" encoding="UTF-8"?>',
+    '<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt>',
+    `<GrpHdr><MsgId>SALT-${day}</MsgId><CreDtTm>${day}T18:00:00Z</CreDtTm></GrpHdr>`,
+    `<Stmt><Id>${day}</Id><Acct><Id><IBAN>${ACCOUNT}</IBAN></Id></Acct>`,
+    ...entries,
+    '</Stmt></BkToCstmrStmt></Document>',
+  ].join('\n');
+}

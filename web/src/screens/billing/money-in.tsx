@@ -1,0 +1,232 @@
+import type { InvoiceBalance, Pricer } from '@half-penny/core/billing';
+import { leftOfSum, type Offer } from '@half-penny/core/money-in';
+import { showAmount } from '@half-penny/core/money';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { useMoneyIn, type MoneyInRow } from '../../data/money-in';
+import { useChanges } from '../../data/session';
+import { Button } from '../../parts/button';
+import { showShortDay, showShortestDay } from '../../parts/days';
+import { Ledger, type Column } from '../../parts/ledger';
+import { Loading, Section } from '../../parts/page';
+import { MoneyForDialog } from './money-for-dialog';
+import { MoneyStatement } from './money-statement';
+import { SetMoneyAside } from './set-money-aside';
+
+/** What came into the accounts, and which invoices it paid. */
+export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readonly InvoiceBalance[] }) {
+  const rows = useMoneyIn(pricer);
+  const { attempt } = useChanges();
+  const [asked, setAsked] = useState<{ row: MoneyInRow; for: 'parts' | 'aside' } | null>(null);
+  const numbers = useMemo(
+    () => new Map(invoices.map(({ invoice }) => [invoice.id, invoice.frozen?.number ?? ''])),
+    [invoices],
+  );
+  if (!rows) return <Loading />;
+  const waiting = rows.filter((row) => row.offer !== null);
+  const done = rows.filter((row) => row.offer === null);
+  const sure = waiting.filter((row) => row.offer!.sure);
+  const match = (meant: readonly MoneyInRow[]) => void attempt('money.match', { matches: meant.map(matchOf) });
+  const take = (row: MoneyInRow) => (isWhole(row) ? match([row]) : setAsked({ row, for: 'parts' }));
+  return (
+    <>
+      <MoneyStatement {...{ pricer, invoices }} none={rows.length === 0} />
+      {waiting.length > 0 && (
+        <Section
+          title={`Waiting ${waiting.length}`}
+          actions={
+            sure.length > 0 && (
+              <Button kind="main" onClick={() => match(sure)}>
+                Match the {sure.length} that {sure.length === 1 ? 'is' : 'are'} sure
+              </Button>
+            )
+          }
+        >
+          <Ledger
+            label="Sums that wait to be matched"
+            rows={waiting}
+            rowId={(row) => row.sum.id}
+            rowName={nameOf}
+            columns={waitingColumns(numbers, pricer, take, setAsked)}
+            keys={{
+              'money.take': take,
+              'money.other': (row) => setAsked({ row, for: 'parts' }),
+              'money.aside': (row) => setAsked({ row, for: 'aside' }),
+            }}
+            onDelete={(row) => void attempt('money.remove', { ids: [row.sum.id] })}
+            empty=""
+          />
+        </Section>
+      )}
+      {done.length > 0 && (
+        <Section title="Done with">
+          <Ledger
+            label="Sums that are matched or set aside"
+            rows={done}
+            rowId={(row) => row.sum.id}
+            rowName={nameOf}
+            columns={doneColumns(pricer, (row) => void attempt('money.apart', { id: row.sum.id }))}
+            empty=""
+          />
+        </Section>
+      )}
+      {asked?.for === 'parts' && (
+        <MoneyForDialog {...{ pricer, invoices }} row={asked.row} onClose={() => setAsked(null)} />
+      )}
+      {asked?.for === 'aside' && <SetMoneyAside row={asked.row} onClose={() => setAsked(null)} />}
+    </>
+  );
+}
+
+const nameOf = ({ sum }: MoneyInRow): string =>
+  `${showAmount(sum.amount, sum.currency)} from ${sum.payer || sum.text || 'nobody named'}, ${showShortDay(sum.day)}`;
+
+const matchOf = ({ sum, offer }: MoneyInRow) => ({ id: sum.id, parts: offer!.parts, ahead: offer!.ahead });
+
+/** Whether an offer says of all of the sum what it is for. */
+function isWhole({ sum, offer }: MoneyInRow): boolean {
+  if (!offer || (offer.parts.length === 0 && !offer.ahead)) return false;
+  return leftOfSum(sum, offer.parts, offer.ahead?.amount) === 0;
+}
+
+const day: Column<MoneyInRow> = { key: 'day', head: 'Day', width: '64px', cell: ({ sum }) => showShortestDay(sum.day) };
+
+const payer: Column<MoneyInRow> = {
+  key: 'payer',
+  head: 'From',
+  ownLine: true,
+  width: 'minmax(0,4fr)',
+  cell: ({ sum }) => (
+    <>
+      <span className="written clamp-2">{sum.payer || 'Nobody named'}</span>
+      <span className="written block truncate text-xs text-soft">
+        {[sum.reference, sum.text].filter(Boolean).join(' · ')}
+      </span>
+    </>
+  ),
+};
+
+const amount: Column<MoneyInRow> = {
+  key: 'amount',
+  head: 'Came in',
+  width: '104px',
+  align: 'end',
+  cell: ({ sum }) => (
+    <span className="font-mono text-sm font-semibold text-money">{showAmount(sum.amount, sum.currency)}</span>
+  ),
+};
+
+function waitingColumns(
+  numbers: ReadonlyMap<string, string>,
+  pricer: Pricer,
+  take: (row: MoneyInRow) => void,
+  ask: (asked: { row: MoneyInRow; for: 'parts' | 'aside' }) => void,
+): Column<MoneyInRow>[] {
+  return [
+    day,
+    payer,
+    amount,
+    {
+      key: 'offer',
+      head: 'For',
+      width: 'minmax(0,5fr)',
+      cell: (row) => (
+        <span className="block border-l border-rule pl-3">
+          <span className={`written clamp-2 ${row.offer!.sure ? 'font-semibold' : ''}`}>
+            {offerWords(row.offer!, row.sum.currency, numbers, pricer) || 'nothing that is known'}
+          </span>
+          <span className={`block text-xs ${row.offer!.sure ? 'text-soft' : 'text-attention'}`}>
+            {row.offer!.sure ? 'sure: ' : ''}
+            {row.offer!.reasons.join('; ')}
+          </span>
+        </span>
+      ),
+    },
+    {
+      key: 'take',
+      head: 'Match',
+      quietHead: true,
+      width: '190px',
+      align: 'end',
+      cell: (row) => (
+        <span className="flex flex-wrap items-center justify-end gap-x-2">
+          {isWhole(row) && (
+            <Button kind="quiet" onClick={() => take(row)}>
+              Match
+            </Button>
+          )}
+          <Button kind="quiet" onClick={() => ask({ row, for: 'parts' })}>
+            {isWhole(row) ? 'Otherwise' : 'Say what for'}
+          </Button>
+          <Button kind="quiet" onClick={() => ask({ row, for: 'aside' })}>
+            Set aside
+          </Button>
+        </span>
+      ),
+    },
+  ];
+}
+
+/** "SL-0131 1,200.00 (charges 12.00); paid ahead by Quayside 20.00". */
+function offerWords(
+  { parts, ahead }: Offer,
+  currency: string,
+  numbers: ReadonlyMap<string, string>,
+  pricer: Pricer,
+): string {
+  const paid = parts.map(({ invoiceId, amount: part, fee, arrived }) => {
+    const number = numbers.get(invoiceId) ?? '';
+    const kept = fee > 0 ? `, charges ${showAmount(fee, currency)}` : '';
+    return arrived === null ? `${number} ${showAmount(part, currency)}${kept}` : `${number}, in its own currency`;
+  });
+  const rest = ahead
+    ? [`paid ahead by ${pricer.client.get(ahead.clientId)?.name ?? ''} ${showAmount(ahead.amount, currency)}`]
+    : [];
+  return [...paid, ...rest].join('; ');
+}
+
+const doneColumns = (pricer: Pricer, apart: (row: MoneyInRow) => void): Column<MoneyInRow>[] => [
+  day,
+  payer,
+  amount,
+  {
+    key: 'for',
+    head: 'Became',
+    width: 'minmax(0,5fr)',
+    cell: ({ sum, matched }) =>
+      matched ? (
+        <span className="flex flex-wrap gap-x-3 border-l border-rule pl-3">
+          {matched.paid.map(({ payment, invoice }) => (
+            <span key={payment.id}>
+              <Link className="font-mono text-sm hover:underline" to={`/billing/invoice/${invoice.id}`}>
+                {invoice.frozen?.number}
+              </Link>{' '}
+              {showAmount(payment.amount, payment.currency)}
+              {payment.fee !== undefined && (
+                <span className="text-soft"> with charges of {showAmount(payment.fee, payment.currency)}</span>
+              )}
+            </span>
+          ))}
+          {matched.ahead.map((deposit) => (
+            <span key={deposit.id} className="written">
+              paid ahead by {pricer.client.get(deposit.clientId)?.name} {showAmount(deposit.amount, deposit.currency)}
+            </span>
+          ))}
+        </span>
+      ) : (
+        <span className="written clamp-2 border-l border-rule pl-3 text-soft">set aside: {sum.setAside}</span>
+      ),
+  },
+  {
+    key: 'apart',
+    head: 'Undo it',
+    quietHead: true,
+    width: '120px',
+    align: 'end',
+    cell: (row) => (
+      <Button kind="quiet" onClick={() => apart(row)}>
+        Let it wait
+      </Button>
+    ),
+  },
+];
