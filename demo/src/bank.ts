@@ -41,6 +41,7 @@ export function bankStatement(
   const transfers = [
     ...paidAtHome(open.filter(({ invoice }) => invoice.currency === home)),
     ...open.flatMap((row) => fromAbroad(row, home, exchange, day)),
+    ...paidAgain(invoices, home),
     { amount: 317, currency: home, payer: 'Saltmere Savings', text: 'Interest for the quarter' },
   ];
   return document(transfers, day);
@@ -69,6 +70,17 @@ function paidAtHome(open: readonly InvoiceBalance[]): Transfer[] {
   return transfers;
 }
 
+/** What was paid last comes once more: a standing order that nobody stopped. */
+function paidAgain(invoices: readonly InvoiceBalance[], home: CurrencyCode): Transfer[] {
+  const paid = invoices.filter(
+    (row) => row.invoice.currency === home && !row.invoice.voided && row.payments.length === 1 && owedOn(row) === 0,
+  );
+  const last = paid.sort((a, b) => a.invoice.seq! - b.invoice.seq!).at(-1);
+  if (!last) return [];
+  const { client, number } = last.invoice.frozen!;
+  return [{ amount: last.payments[0]!.amount, currency: home, payer: nameOf(client.name), text: `Invoice ${number}` }];
+}
+
 /** Paid in its own currency by a bank abroad, and turned into the account's: some is kept on the way. */
 function fromAbroad(
   row: InvoiceBalance,
@@ -91,6 +103,13 @@ function fromAbroad(
   ];
 }
 
+/** The bank's own number of a transfer: the same again when it is asked twice on a day. */
+function numberOf(transfers: readonly Transfer[], index: number, day: Day): string {
+  const { amount, payer } = transfers[index]!;
+  const before = transfers.slice(0, index).filter((each) => each.amount === amount && each.payer === payer).length;
+  return ['SALT', day.replaceAll('-', ''), payer.replace(/[^A-Za-z]/g, '').slice(0, 6), amount, before].join('');
+}
+
 const escaped = (text: string): string => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`);
 
 const money = (tag: string, { amount, currency }: { amount: number; currency: CurrencyCode }) =>
@@ -105,7 +124,7 @@ function document(transfers: readonly Transfer[], day: Day): string {
     const instructed = sent ? `<AmtDtls><InstdAmt>${money('Amt', sent)}</InstdAmt></AmtDtls>` : '';
     return [
       `<Ntry><NtryRef>${index + 1}</NtryRef>${money('Amt', each)}<CdtDbtInd>CRDT</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts>`,
-      `<BookgDt><Dt>${day}</Dt></BookgDt><AcctSvcrRef>SALT${day.replaceAll('-', '')}${String(index + 1).padStart(4, '0')}</AcctSvcrRef>`,
+      `<BookgDt><Dt>${day}</Dt></BookgDt><AcctSvcrRef>${numberOf(transfers, index, day)}</AcctSvcrRef>`,
       `<NtryDtls><TxDtls>${instructed}<RltdPties><Dbtr><Pty><Nm>${escaped(payer)}</Nm></Pty></Dbtr></RltdPties>`,
       `<RmtInf>${said}</RmtInf></TxDtls></NtryDtls></Ntry>`,
     ].join('');

@@ -1,7 +1,7 @@
 import type { Deposit, Payment } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
-import { addExact } from '../money/rational';
+import { addExact, lessExact } from '../money/rational';
 import { daysBetween, type Day } from '../time/day';
 import { askedOf } from './paid';
 import { dueDayOf, heldOn, owedOn, type InvoiceBalance } from './standing';
@@ -94,14 +94,17 @@ function statementOf(
 ): AccountStatement {
   const moves = [
     ...invoices.flatMap((each) => movesOf(each)),
-    ...deposits.map(({ day, note, amount }): Moved => ({
-      day,
-      move: 'paid ahead',
-      number: '',
-      invoiceId: null,
-      note,
-      amount: -amount,
-    })),
+    ...deposits.flatMap(({ day, note, amount, paidBack = [] }): Moved[] => {
+      const about = { number: '', invoiceId: null };
+      const back = paidBack.map((each): Moved => ({
+        ...about,
+        move: 'refund',
+        day: each.day,
+        note: each.note,
+        amount: each.amount,
+      }));
+      return [{ ...about, day, move: 'paid ahead', note, amount: -amount }, ...back];
+    }),
   ].filter((move) => move.day <= to);
   moves.sort(
     (a, b) =>
@@ -128,11 +131,14 @@ function statementOf(
     closing: balance,
     open: then.flatMap((each) => openOf(each, to) ?? []).sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0)),
     ahead: addExact(
-      deposits.reduce((sum, each) => addExact(sum, each.amount), 0),
+      deposits.reduce((sum, each) => addExact(sum, lessExact(each.amount, paidBackBy(each, to))), 0),
       -taken.reduce((sum, each) => addExact(sum, each.amount), 0),
     ),
   };
 }
+
+const paidBackBy = ({ paidBack = [] }: Deposit, to: Day): Minor =>
+  paidBack.filter((each) => each.day <= to).reduce((sum, each) => addExact(sum, each.amount), 0);
 
 const MOVE_OF_PAYMENT: Readonly<Record<Payment['kind'], { move: AccountMove; sign: 1 | -1 }>> = {
   payment: { move: 'payment', sign: -1 },

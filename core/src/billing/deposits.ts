@@ -13,5 +13,10 @@ export const deductedOf = (depositId: Id, invoices: readonly Invoice[]): Minor =
       .map((each) => each.amount),
   );
 
+/** What of money paid ahead went back to the client. */
+export const paidBackOf = ({ paidBack = [] }: Pick<Deposit, 'paidBack'>): Minor =>
+  sumExact(paidBack.map((each) => each.amount));
+
 /** What of money paid ahead is still to deduct, in minor units of its currency. */
-export const remainingOfDeposit = (deposit: Deposit, deducted: Minor): Minor => lessExact(deposit.amount, deducted);
+export const remainingOfDeposit = (deposit: Deposit, deducted: Minor): Minor =>
+  lessExact(lessExact(deposit.amount, paidBackOf(deposit)), deducted);

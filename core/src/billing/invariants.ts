@@ -1,5 +1,6 @@
 import { Charges } from './charges';
 import { readBook } from './book';
+import { paidBackOf } from './deposits';
 import { Pricer } from './pricer';
 import { sourceId, sourceTable, sourceTables, reservedBy, reservedBySource, type SourceTable } from './sources';
 import { billableOf } from './billed-lengths';
@@ -187,10 +188,13 @@ async function checkDeposits(after: Reader, changes: readonly Change[]): Promise
     if (used.some((row) => row.clientId !== deposit.clientId || row.currency !== deposit.currency)) {
       throw new Fault('other-client', 'This deposit is of another client or in another currency.', 'deposits', { id });
     }
-    if (used.reduce((sum, row) => sum + deductedOf(row, id), 0) > deposit.amount) {
-      throw new Fault('more-than-left', 'More of this deposit would be deducted than was paid ahead.', 'deposits', {
-        id,
-      });
+    if (used.reduce((sum, row) => sum + deductedOf(row, id), paidBackOf(deposit)) > deposit.amount) {
+      throw new Fault(
+        'more-than-left',
+        'More of this deposit would be deducted or paid back than was paid ahead.',
+        'deposits',
+        { id },
+      );
     }
   });
 }

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { showAmount } from '../money/amount';
 import { ledger } from '../testing/ledger';
-import { postingsOf, Pricer, readBook, type Posting } from '.';
+import { fault } from '../testing/fault';
+import { accountStatements, postingsOf, Pricer, readBook, type Posting } from '.';
 
 // Journals, read as a bookkeeper reads them.
 
@@ -41,6 +42,35 @@ const balances = ({ lines }: Posting) => {
   expect(sum((line) => line.debit)).toBe(sum((line) => line.credit));
   if (lines.every(({ home }) => home)) expect(sum(({ home }) => home!.debit)).toBe(sum(({ home }) => home!.credit));
 };
+
+describe('money paid ahead', () => {
+  it('goes back to the client in part, never more of it than is left, and is booked so', async () => {
+    const { run, store, at, byHand, hand, issue, journal } = await books();
+    await run('deposit.add', { clientId: at.playhouse, day: '2026-11-01', amount: 5_000, currency: 'GBP' });
+    const { id } = store.rows('deposits')[0]!;
+    const invoice = await byHand([hand('100')], { deposits: [{ depositId: id, amount: 3_000 }] });
+    await expect(run('deposit.payBack', { id, day: DAY, amount: 2_001 })).rejects.toThrow(fault('more-than-left'));
+    await run('deposit.payBack', { id, day: DAY, amount: 2_000, note: 'Paid twice' });
+    await issue(invoice);
+    const all = await journal();
+    all.forEach(balances);
+    expect(all.filter(({ reference }) => reference === '').map(written)).toEqual([
+      ['2026-11-01 | Paid ahead', '1200 | debit £50.00 | Paid ahead', '2110 | credit £50.00 | Paid ahead'].map(
+        (line, index) => (index === 0 ? line.replace(' | ', ' | QUAY | ') : line),
+      ),
+      [`${DAY} | QUAY | Paid twice`, '1200 | credit £20.00 | Paid twice', '2110 | debit £20.00 | Paid twice'],
+    ]);
+    const account = accountStatements(
+      store.rows('invoices').map((row) => ({ invoice: row, payments: [], credits: [] })),
+      store.rows('deposits'),
+      '2026-11-01',
+      '2026-11-30',
+    )[0]!;
+    expect(account.ahead).toBe(0);
+    expect(account.lines.map(({ move, amount }) => [move, amount])).toContainEqual(['refund', 2_000]);
+    expect(account.closing).toBe(12_000 - 5_000 + 2_000);
+  });
+});
 
 describe('the journal', () => {
   it('has an invoice with what is held back and its taxes, what was paid ahead, and the payments on it', async () => {

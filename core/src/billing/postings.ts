@@ -56,7 +56,7 @@ type BarePosting = Omit<Posting, 'lines'> & { lines: BareLine[]; homes?: Homes }
  */
 export function postingsOf(pricer: Pricer, rows: PostingRows): Posting[] {
   const poster = new Poster(pricer);
-  const postings: BarePosting[] = (rows.deposits ?? []).map((deposit) => poster.paidAhead(deposit));
+  const postings: BarePosting[] = (rows.deposits ?? []).flatMap((deposit) => poster.paidAhead(deposit));
   const issued = new Map<Id, Invoice>();
   const notesOf = grouped(rows.invoices, (row) => row.ofId);
   for (const invoice of rows.invoices) {
@@ -110,10 +110,17 @@ class Poster {
     return this.#pricer.tax.get(taxId ?? '')?.code ?? '';
   }
 
-  paidAhead({ clientId, day, amount, currency, note }: Deposit): BarePosting {
-    const text = note.trim() || 'Paid ahead';
-    const lines = [line(this.#bank(currency), amount, text), line(this.#accounts.deposits, -amount, text)];
-    return { day, reference: '', text, clientCode: this.#code(clientId), currency, lines };
+  paidAhead({ clientId, day, amount, currency, note, paidBack = [] }: Deposit): BarePosting[] {
+    const moved = (on: Day, by: Minor, text: string): BarePosting => ({
+      day: on,
+      reference: '',
+      text,
+      clientCode: this.#code(clientId),
+      currency,
+      lines: [line(this.#bank(currency), by, text), line(this.#accounts.deposits, -by, text)],
+    });
+    const back = paidBack.map((each) => moved(each.day, -each.amount, each.note.trim() || 'Paid back'));
+    return [moved(day, amount, note.trim() || 'Paid ahead'), ...back];
   }
 
   paid(frozen: FrozenInvoice, clientId: Id, payment: Payment): BarePosting {

@@ -6,7 +6,7 @@ import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import * as R from '../model/records';
 import { dayOf } from '../time/day';
-import { command, Plan, needAll } from '../engine/command';
+import { command, need, Plan, needAll } from '../engine/command';
 import { pickedFields } from './invoices';
 import { countOf, remainingOf, sayCount, type Picked } from './remaining';
 import { plainCommands } from '../engine/crud';
@@ -19,6 +19,22 @@ export const agreed = plainCommands(
   agreedDefaults,
 );
 export const deposits = plainCommands('deposits', 'deposit', 'Deposit', R.depositSchema, { projectId: null, note: '' });
+
+export const payDepositBack = command({
+  name: 'deposit.payBack',
+  title: 'Paid back',
+  input: z.strictObject({
+    id: fields.id,
+    day: fields.day,
+    amount: fields.minor.min(1, 'More than nothing is paid back.'),
+    note: z.string().max(500).optional(),
+  }),
+  async plan(reader, { id, day, amount, note = '' }, { newId }) {
+    const deposit = await need(reader, 'deposits', id, 'deposit');
+    const paidBack = [...(deposit.paidBack ?? []), { id: newId(), day, amount, note }];
+    return new Plan().put('deposits', { ...deposit, paidBack });
+  },
+});
 
 export const adjust = command({
   name: 'bill.adjust',

@@ -135,6 +135,7 @@ export const catalogue = {
   'deposit.add': agreed.deposits.add,
   'deposit.edit': agreed.deposits.edit,
   'deposit.remove': agreed.deposits.remove,
+  'deposit.payBack': agreed.payDepositBack,
   'bill.adjust': agreed.adjust,
   'bill.restore': agreed.removeAdjustments,
   'bill.internal': agreed.makeInternal,

@@ -42,6 +42,11 @@ export const depositSchema = z.strictObject({
   note: text,
   /** The sum that it came with; absent where it was written down by hand. */
   moneyInId: id.optional(),
+  /** What of it went back to the client; absent where nothing did. */
+  paidBack: z
+    .array(z.strictObject({ id, day, amount: minor.min(1, 'More than nothing is paid back.'), note: text }))
+    .max(100)
+    .optional(),
 });
 
 /**

@@ -1,4 +1,5 @@
 import type { InvoiceBalance, Pricer } from '@half-penny/core/billing';
+import type { Invoice } from '@half-penny/core/model';
 import { leftOfSum, type Offer } from '@half-penny/core/money-in';
 import { showAmount } from '@half-penny/core/money';
 import { useMemo, useState } from 'react';
@@ -18,10 +19,7 @@ export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readon
   const rows = useMoneyIn(pricer);
   const { attempt } = useChanges();
   const [asked, setAsked] = useState<{ row: MoneyInRow; for: 'parts' | 'aside' } | null>(null);
-  const numbers = useMemo(
-    () => new Map(invoices.map(({ invoice }) => [invoice.id, invoice.frozen?.number ?? ''])),
-    [invoices],
-  );
+  const byId = useMemo(() => new Map(invoices.map(({ invoice }) => [invoice.id, invoice])), [invoices]);
   if (!rows) return <Loading />;
   const waiting = rows.filter((row) => row.offer !== null);
   const done = rows.filter((row) => row.offer === null);
@@ -47,7 +45,7 @@ export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readon
             rows={waiting}
             rowId={(row) => row.sum.id}
             rowName={nameOf}
-            columns={waitingColumns(numbers, pricer, take, setAsked)}
+            columns={waitingColumns(byId, pricer, take, setAsked)}
             keys={{
               'money.take': take,
               'money.other': (row) => setAsked({ row, for: 'parts' }),
@@ -117,7 +115,7 @@ const amount: Column<MoneyInRow> = {
 };
 
 function waitingColumns(
-  numbers: ReadonlyMap<string, string>,
+  byId: ReadonlyMap<string, Invoice>,
   pricer: Pricer,
   take: (row: MoneyInRow) => void,
   ask: (asked: { row: MoneyInRow; for: 'parts' | 'aside' }) => void,
@@ -133,7 +131,7 @@ function waitingColumns(
       cell: (row) => (
         <span className="block border-l border-rule pl-3">
           <span className={`written clamp-2 ${row.offer!.sure ? 'font-semibold' : ''}`}>
-            {offerWords(row.offer!, row.sum.currency, numbers, pricer) || 'nothing that is known'}
+            {offerWords(row.offer!, row.sum.currency, byId, pricer) || 'nothing that is known'}
           </span>
           <span className={`block text-xs ${row.offer!.sure ? 'text-soft' : 'text-attention'}`}>
             {row.offer!.sure ? 'sure: ' : ''}
@@ -146,7 +144,7 @@ function waitingColumns(
       key: 'take',
       head: 'Match',
       quietHead: true,
-      width: '190px',
+      width: '232px',
       align: 'end',
       cell: (row) => (
         <span className="flex flex-wrap items-center justify-end gap-x-2">
@@ -171,13 +169,14 @@ function waitingColumns(
 function offerWords(
   { parts, ahead }: Offer,
   currency: string,
-  numbers: ReadonlyMap<string, string>,
+  byId: ReadonlyMap<string, Invoice>,
   pricer: Pricer,
 ): string {
-  const paid = parts.map(({ invoiceId, amount: part, fee, arrived }) => {
-    const number = numbers.get(invoiceId) ?? '';
-    const kept = fee > 0 ? `, charges ${showAmount(fee, currency)}` : '';
-    return arrived === null ? `${number} ${showAmount(part, currency)}${kept}` : `${number}, in its own currency`;
+  const paid = parts.map(({ invoiceId, amount: part, fee }) => {
+    const invoice = byId.get(invoiceId);
+    const own = invoice?.currency ?? currency;
+    const kept = fee > 0 ? `, charges ${showAmount(fee, own)}` : '';
+    return `${invoice?.frozen?.number ?? ''} ${showAmount(part, own)}${kept}`;
   });
   const rest = ahead
     ? [`paid ahead by ${pricer.client.get(ahead.clientId)?.name ?? ''} ${showAmount(ahead.amount, currency)}`]
