@@ -23,12 +23,13 @@ const layers = {
   billing: ['costs', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
   entries: ['billing', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
   'e-invoice': ['billing', 'model', 'money', 'time'],
+  quotes: ['billing', 'faults', 'model', 'money', 'time'],
   'money-in': ['billing', 'e-invoice', 'rates', 'model', 'money', 'time'],
   countries: ['model', 'money', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
   reports: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
-  commands: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
+  commands: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'quotes', 'rates', 'time'],
 };
 const inCore = Object.entries(layers).map(([folder, allowed]) => ({
   name: `core-${folder}`,

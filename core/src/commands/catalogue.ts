@@ -10,6 +10,7 @@ import { importHours } from './import-hours';
 import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
 import * as moneyIn from './money-in';
+import * as quotes from './quotes';
 import * as plans from './plans';
 import * as projects from './projects';
 import * as rates from './rates';
@@ -153,6 +154,12 @@ export const catalogue = {
   'invoice.release': issue.releaseRetention,
   'payment.add': issue.addPayment,
   'payment.remove': issue.removePayment,
+  'quote.add': quotes.addQuote,
+  'quote.edit': quotes.editQuote,
+  'quote.remove': quotes.removeQuote,
+  'quote.give': quotes.giveQuote,
+  'quote.accept': quotes.acceptQuote,
+  'quote.decline': quotes.declineQuote,
   'money.take': moneyIn.takeMoney,
   'money.match': moneyIn.matchMoney,
   'money.setAside': moneyIn.setMoneyAside,

@@ -79,6 +79,7 @@ export const faultCodes = [
   'issued',
   'more-than-left',
   'not-the-sum',
+  'outdated',
   'no-fixed-price',
   'no-period',
   'no-rate',

@@ -36,6 +36,7 @@ export const schemas = {
   agreed: records.agreedSchema,
   costs: records.costSchema,
   costLines: records.costLineSchema,
+  quotes: records.quoteSchema,
   moneyIn: records.moneyInSchema,
   deposits: records.depositSchema,
   adjustments: records.adjustmentSchema,

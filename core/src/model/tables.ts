@@ -187,6 +187,12 @@ const defined = {
     one: 'line of a cost',
     many: 'lines of costs',
   },
+  quotes: {
+    indexes: ['clientId', 'projectId', 'taxId'],
+    references: { clientId: 'clients', projectId: 'projects', taxId: 'taxes' },
+    one: 'quote',
+    many: 'quotes',
+  },
   moneyIn: {
     indexes: ['source', 'day'],
     references: {},

@@ -10,3 +10,4 @@ export * from './costs';
 export * from './agreed';
 export * from './reports';
 export * from './money-in';
+export * from './quotes';

@@ -139,6 +139,16 @@ export const frozenInvoiceSchema = z.strictObject({
   openBook: z.boolean(),
   /** Of a credit note: what it credits, and why. */
   credits: z.strictObject({ number: name, day: day.nullable(), reason: text }).nullable(),
+  /** Of a quote, which nothing is to be paid on: until when it holds, and what may be left out and is in no sum. */
+  quote: z
+    .strictObject({
+      title: name,
+      version: z.int().min(1),
+      validUntil: day,
+      intro: text,
+      options: z.array(frozenLineSchema),
+    })
+    .optional(),
 });
 
 /** How what is of one kind, perhaps of one project, stands on an invoice. */

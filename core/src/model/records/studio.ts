@@ -120,6 +120,8 @@ export const workspaceSchema = z.strictObject({
   /** Put before an invoice's number; the number itself counts up without gaps. */
   numberPrefix: text.max(20, 'A prefix has at most 20 characters.'),
   numberDigits: z.int().min(1).max(9),
+  /** Put before a quote's number; Q- where absent. */
+  quotePrefix: text.max(20, 'A prefix has at most 20 characters.').optional(),
   firstNumber: z.int().min(1).max(99_999_999),
   /** Days until an invoice is due. */
   termsDays: z.int().min(0).max(365),

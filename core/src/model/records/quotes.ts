@@ -1,0 +1,67 @@
+import * as z from 'zod';
+import { currency, day, id, instant, name, text } from '../fields';
+import { frozenInvoiceSchema, handLineSchema } from './invoices';
+
+/**
+ * What a line of a quote becomes once it is accepted: a price that is fixed, whatever the work takes, or what the work is thought to come to,
+ * billed as it is worked.
+ */
+export const quoteBases = ['fixed', 'estimate'] as const;
+
+export const quoteLineSchema = handLineSchema.omit({ account: true, projectId: true }).extend({
+  basis: z.enum(quoteBases),
+  /** The client may leave it out; the sum is without it. */
+  optional: z.boolean(),
+  costCodeId: id.nullable(),
+});
+
+/** A quote as it was given to the client. */
+export const quoteVersionSchema = z.strictObject({
+  at: instant,
+  frozen: frozenInvoiceSchema,
+  /** The lines as they were then, for what they become. */
+  lines: z.array(quoteLineSchema).min(1),
+});
+
+export const quoteAnswerSchema = z.strictObject({
+  kind: z.enum(['accepted', 'declined']),
+  day,
+  at: instant,
+  /** Who said so at the client. */
+  by: text.max(200),
+  note: text.max(1000),
+  /** Which version, counted from 1. */
+  version: z.int().min(1),
+  /** Keys of the lines that were accepted. */
+  keys: z.array(id),
+  /** What they became. */
+  agreedIds: z.array(id),
+});
+
+/** What is offered to a client before the work. */
+export const quoteSchema = z.strictObject({
+  id,
+  clientId: id,
+  /** The project that it is for; one is made once it is accepted where null. */
+  projectId: id.nullable(),
+  title: name.max(200, 'At most 200 characters.'),
+  createdAt: instant,
+  currency,
+  /** Printed above the lines. */
+  intro: text.max(5000),
+  /** Printed below them. */
+  note: text.max(5000),
+  validUntil: day,
+  taxId: id.nullable(),
+  lines: z.array(quoteLineSchema).max(500),
+  /** Place in the numbering of quotes; null until it is given to the client. */
+  seq: z.int().min(1).nullable(),
+  /** As it was given, the oldest first. */
+  versions: z.array(quoteVersionSchema).max(50),
+  answer: quoteAnswerSchema.nullable(),
+});
+
+export type QuoteBasis = (typeof quoteBases)[number];
+export type QuoteLine = z.infer<typeof quoteLineSchema>;
+export type QuoteVersion = z.infer<typeof quoteVersionSchema>;
+export type Quote = z.infer<typeof quoteSchema>;
