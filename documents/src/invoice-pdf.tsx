@@ -5,7 +5,8 @@ import { drawnCode } from './code';
 import type { PaperDesign } from './designs';
 import { inOrder } from './in-order';
 import { pictureAddress } from './picture';
-import { invoiceView, lineHeads, type InvoiceView, type LineView } from './invoice-view';
+import { invoiceView, type InvoiceView, type LineView } from './invoice-view';
+import { wordsIn } from './words';
 
 const INK = '#13222b';
 const SOFT = '#566873';
@@ -64,6 +65,7 @@ const style = StyleSheet.create({
     transform: 'rotate(-32deg)',
   },
   rate: { width: 42, textAlign: 'right' },
+  opening: { marginBottom: 10, maxWidth: 420 },
 });
 
 /** Lines kept together with the totals, so that totals never stand alone on a page. */
@@ -84,7 +86,9 @@ interface InvoicePdfProps {
 
 /** An invoice on paper: A4 or US Letter, table heads repeated on each page, "page n of m". */
 export function InvoicePdf({ invoice, logo, copy = false, voided = false }: InvoicePdfProps) {
-  const view = inOrder(invoiceView(invoice, copy ? `${invoice.number} (copy)` : invoice.number));
+  const view = inOrder(
+    invoiceView(invoice, copy ? wordsIn(invoice)('copy', { number: invoice.number }) : invoice.number),
+  );
   const fontFamily = fontStackFor(JSON.stringify(view));
   const early = view.lines.slice(0, -LINES_WITH_TOTALS);
   const last = view.lines.slice(-LINES_WITH_TOTALS);
@@ -105,6 +109,7 @@ export function InvoicePdf({ invoice, logo, copy = false, voided = false }: Invo
         )}
         <Foot view={view} top={FOOT_TOP[invoice.paper]} />
         <Head view={view} logo={logo} />
+        <Opening view={view} />
         <TableHead view={view} />
         {(lastFit ? early : view.lines).map((line) => (
           <Line key={line.key} line={line} view={view} />
@@ -113,6 +118,7 @@ export function InvoicePdf({ invoice, logo, copy = false, voided = false }: Invo
           {lastFit && last.map((line) => <Line key={line.key} line={line} view={view} />)}
           <Totals view={view} />
         </View>
+        <Options view={view} />
         <Below view={view} />
       </Page>
     </Document>
@@ -206,6 +212,7 @@ function Facts({ view }: { view: InvoiceView }) {
 
 /** Stands at the foot of every page; it is first in the page, since what is fixed shows from where it stands in it onwards. */
 function Foot({ view, top }: { view: InvoiceView; top: number }) {
+  const t = wordsIn(view);
   return (
     <>
       <Text style={[style.foot, { top, left: 48 }]} fixed>
@@ -214,22 +221,22 @@ function Foot({ view, top }: { view: InvoiceView; top: number }) {
       <Text
         style={[style.foot, { top, right: 48 }]}
         fixed
-        render={({ pageNumber, totalPages }) => `page ${pageNumber} of ${totalPages}`}
+        render={({ pageNumber, totalPages }) => t('page', { page: pageNumber, pages: totalPages })}
       />
     </>
   );
 }
 
-function TableHead({ view: { openBook, rates, design } }: { view: InvoiceView }) {
+function TableHead({ view: { openBook, rates, design, labels } }: { view: InvoiceView }) {
   return (
     <View style={[style.tableHead, { borderBottomColor: design.accent }]} fixed>
-      <Text style={style.text}>{lineHeads.text}</Text>
-      <Text style={style.quantity}>{lineHeads.quantity}</Text>
-      <Text style={style.price}>{lineHeads.price}</Text>
-      {openBook && <Text style={style.book}>{lineHeads.cost}</Text>}
-      {openBook && <Text style={style.markup}>{lineHeads.markup}</Text>}
-      {rates && <Text style={style.rate}>{lineHeads.rate}</Text>}
-      <Text style={style.amount}>{lineHeads.amount}</Text>
+      <Text style={style.text}>{labels.description}</Text>
+      <Text style={style.quantity}>{labels.quantity}</Text>
+      <Text style={style.price}>{labels.price}</Text>
+      {openBook && <Text style={style.book}>{labels.cost}</Text>}
+      {openBook && <Text style={style.markup}>{labels.markup}</Text>}
+      {rates && <Text style={style.rate}>{labels.tax}</Text>}
+      <Text style={style.amount}>{labels.amount}</Text>
     </View>
   );
 }
@@ -260,6 +267,35 @@ function Line({ line, view: { openBook, rates } }: { line: LineView; view: Invoi
         </View>
       )}
     </>
+  );
+}
+
+/** What a quote says before its lines. */
+function Opening({ view: { opening } }: { view: InvoiceView }) {
+  const [title, ...rows] = opening;
+  if (title === undefined) return null;
+  return (
+    <View style={style.opening}>
+      <Text style={style.heading}>{title}</Text>
+      {rows.map((row, index) => (
+        <Text key={index}>{row}</Text>
+      ))}
+    </View>
+  );
+}
+
+/** What may be added to a quote. */
+function Options({ view }: { view: InvoiceView }) {
+  if (view.options.length === 0) return null;
+  return (
+    <View style={style.below}>
+      <Text style={style.heading} minPresenceAhead={40}>
+        {view.labels.optional}
+      </Text>
+      {view.options.map((line) => (
+        <Line key={line.key} line={line} view={view} />
+      ))}
+    </View>
   );
 }
 
@@ -296,7 +332,7 @@ function underSum({ accent, rule }: PaperDesign) {
 const CODE = 71;
 
 /** The code with its quiet zone of four units; white below it, whatever the paper is. */
-function PayCode({ text }: { text: string }) {
+function PayCode({ text, says }: { text: string; says: string }) {
   const { size, path } = drawnCode(text);
   return (
     <View style={{ marginTop: 8 }}>
@@ -304,7 +340,7 @@ function PayCode({ text }: { text: string }) {
         <Path d={`M-4 -4h${size + 8}v${size + 8}h-${size + 8}z`} fill="#ffffff" />
         <Path d={path} fill="#000000" />
       </Svg>
-      <Text style={style.label}>To pay by your bank’s application</Text>
+      <Text style={style.label}>{says}</Text>
     </View>
   );
 }
@@ -321,11 +357,11 @@ function Below({ view }: { view: InvoiceView }) {
       )}
       {view.payment.length > 0 && (
         <View style={style.below} wrap={false}>
-          <Text style={style.label}>How to pay</Text>
+          <Text style={style.label}>{view.labels.howToPay}</Text>
           {view.payment.map((row, index) => (
             <Text key={index}>{row}</Text>
           ))}
-          {view.payCode !== '' && <PayCode text={view.payCode} />}
+          {view.payCode !== '' && <PayCode text={view.payCode} says={view.labels.payByCode} />}
         </View>
       )}
     </>

@@ -14,6 +14,7 @@ import {
 } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
 import { designOf, type PaperDesign } from './designs';
+import { wordsIn, type Message, type Words } from './words';
 
 /** An invoice's words and figures, in the order they are read. Paper and screen print the same. */
 export interface InvoiceView {
@@ -32,7 +33,11 @@ export interface InvoiceView {
   openBook: boolean;
   /** Whether lines say the rate of their tax. */
   rates: boolean;
+  /** Above the lines of a quote: its title and what it says. */
+  opening: string[];
   lines: LineView[];
+  /** What may be added to a quote, and is in no sum. */
+  options: LineView[];
   /** What stands beside the sum, for information, and is no part of it, says so. */
   totals: { label: string; amount: string; strong: boolean; beside?: boolean }[];
   notes: string[];
@@ -41,7 +46,28 @@ export interface InvoiceView {
   payCode: string;
   /** Receipts that follow, each with the line it belongs to, counted from 1. */
   receipts: { receiptId: string; line: number }[];
+  /** Which language its other words are in. */
+  language?: FrozenInvoice['language'];
+  wording?: FrozenInvoice['wording'];
+  labels: Labels;
 }
+
+/** What stands over columns and parts. */
+type Labels = Record<
+  | 'description'
+  | 'quantity'
+  | 'price'
+  | 'tax'
+  | 'cost'
+  | 'markup'
+  | 'amount'
+  | 'total'
+  | 'howToPay'
+  | 'payByCode'
+  | 'optional'
+  | 'receipts',
+  string
+>;
 
 export interface LineView {
   key: string;
@@ -61,17 +87,6 @@ export interface LineView {
   subtotal: string;
 }
 
-/** What the columns of lines are called. */
-export const lineHeads = {
-  text: 'Description',
-  quantity: 'Quantity',
-  price: 'Price',
-  rate: 'Tax',
-  cost: 'Cost',
-  markup: 'Markup',
-  amount: 'Amount',
-} as const;
-
 const BRITISH = 'en-GB';
 const dateOf = (day: string) => new Date(`${day}T00:00:00Z`);
 const formats = new Map<string, Intl.DateTimeFormat>();
@@ -89,65 +104,66 @@ function formatIn(language: string): Intl.DateTimeFormat {
 const showDay = ({ datesIn = BRITISH }: Pick<FrozenInvoice, 'datesIn'>, day: string): string =>
   formatIn(datesIn).format(dateOf(day));
 
-function creditedOf(invoice: FrozenInvoice): string {
+function creditedOf(invoice: FrozenInvoice, t: Words): string {
   const { number, day } = invoice.credits!;
-  return day === null ? number : `${number} of ${showDay(invoice, day)}`;
+  return day === null ? number : t('numberOf', { number, day: showDay(invoice, day) });
 }
 
 const rowsOf = (text: string) => text.split(/\r?\n/).filter((row) => row.trim() !== '');
 
 /** Lays out what an invoice says. `number` is what stands in place of the number, for a draft. */
 export function invoiceView(invoice: FrozenInvoice, number = invoice.number): InvoiceView {
-  const { studio, client, currency, period, numberStyle } = invoice;
+  const { studio, client, currency, numberStyle } = invoice;
   const amount = (minor: number) => showAmount(minor, currency, numberStyle);
-  const title = titleOf(invoice);
+  const t = wordsIn(invoice);
+  const title = titleOf(invoice, t);
+  const { quote, credits } = invoice;
+  const receipts = receiptsOf(invoice);
   return {
     title,
     number,
     design: designOf(invoice),
     due: {
-      label: invoice.credits ? 'Credited' : 'To pay',
+      label: credits ? t('credited') : quote ? t('total') : t('toPay'),
       amount: amount(invoice.payable),
-      by: invoice.credits ? '' : `by ${showDay(invoice, invoice.dueDay)}`,
+      by: untilOf(invoice, t),
     },
     studioName: studio.name,
     studio: [
       ...rowsOf(studio.address),
       studio.email,
-      studio.taxNumber && `${taxNumberOf(invoice)} ${studio.taxNumber}`,
-      studio.companyNumber && `Company number ${studio.companyNumber}`,
-      studio.registeredOffice && `Registered office: ${rowsOf(studio.registeredOffice).join(', ')}`,
+      studio.taxNumber && `${taxNumberOf(invoice, t)} ${studio.taxNumber}`,
+      studio.companyNumber && `${t('companyNumber')} ${studio.companyNumber}`,
+      studio.registeredOffice && `${t('registeredOffice')}: ${rowsOf(studio.registeredOffice).join(', ')}`,
     ].filter(Boolean),
     client: [
       client.name,
-      invoice.attention && `For the attention of ${invoice.attention}`,
+      invoice.attention && t('attention', { name: invoice.attention }),
       ...rowsOf(client.address),
-      client.taxNumber && `${taxNumberOf(invoice)} ${client.taxNumber}`,
+      client.taxNumber && `${taxNumberOf(invoice, t)} ${client.taxNumber}`,
     ].filter((row): row is string => Boolean(row)),
-    facts: [
-      [title, number],
-      ...(invoice.credits ? ([['Credits', creditedOf(invoice)]] satisfies [string, string][]) : []),
-      ['Date', showDay(invoice, invoice.day)],
-      ...(invoice.taxPoint ? ([['Tax point', showDay(invoice, invoice.taxPoint)]] satisfies [string, string][]) : []),
-      ...(invoice.credits ? [] : ([['Due', showDay(invoice, invoice.dueDay)]] satisfies [string, string][])),
-      ...(invoice.purchaseOrder ? ([['Your order', invoice.purchaseOrder]] satisfies [string, string][]) : []),
-      ...(period ? ([['For', showPeriod(invoice, period)]] satisfies [string, string][]) : []),
-    ],
+    facts: factsOf(invoice, title, number, t),
     openBook: invoice.openBook,
     rates: ratesOf(invoice) !== null,
+    opening: quote ? [quote.title, ...rowsOf(quote.intro)] : [],
     lines: linesOf(invoice),
-    totals: totalsOf(invoice),
+    options: quote ? linesOf({ ...invoice, lines: quote.options }) : [],
+    totals: totalsOf(invoice, t),
     notes: [
-      ...(invoice.credits ? [`Why: ${invoice.credits.reason}`] : []),
+      ...(credits ? [t('why', { reason: credits.reason })] : []),
       ...rowsOf(invoice.note),
       ...invoice.sentences,
-      ...dayNote(invoice),
+      ...dayNote(invoice, t),
       ...invoice.taxes.map((tax) => tax.note).filter(Boolean),
-      ...homeNote(invoice),
+      ...homeNote(invoice, t),
     ],
-    payment: invoice.credits ? [] : [...accountOf(invoice), ...referenceOf(invoice), ...rowsOf(studio.paymentDetails)],
-    payCode: invoice.payCode ? payCode(invoice) : '',
-    receipts: receiptsOf(invoice),
+    payment:
+      credits || quote ? [] : [...accountOf(invoice, t), ...referenceOf(invoice, t), ...rowsOf(studio.paymentDetails)],
+    payCode: invoice.payCode && !quote ? payCode(invoice) : '',
+    receipts,
+    ...(invoice.language && { language: invoice.language }),
+    ...(invoice.wording && { wording: invoice.wording }),
+    labels: labelsOf(t, receipts.length),
   };
 
   function linesOf({ lines }: FrozenInvoice): LineView[] {
@@ -173,7 +189,10 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
         amount: amount(line.amount),
         cost: costOf(line),
         markup: line.markup === null ? '' : `${inStyle(line.markup, numberStyle)} %`,
-        discount: line.discount === null ? '' : `Less ${inStyle(line.discount, numberStyle)} %, ${amount(off)}`,
+        discount:
+          line.discount === null
+            ? ''
+            : t('less', { percent: inStyle(line.discount, numberStyle), amount: amount(off) }),
         subtotal: under && last ? amount(sum) : '',
       };
     });
@@ -183,51 +202,93 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
   function costOf({ cost, costPrice, unit }: FrozenLine): string {
     if (cost === null) return '';
     if (costPrice === null) return amount(cost);
-    return `${showDecimal(costPrice, currencyDigits(currency), numberStyle)} /${unitMark[unit as RateUnit]}`;
+    return `${showDecimal(costPrice, currencyDigits(currency), numberStyle)} /${t(unitWords[unit as RateUnit])}`;
   }
 
   function priceOf({ price, unit, unitName }: FrozenLine): string {
-    const mark = unit === 'piece' ? unitName : unit === 'lump' ? '' : unitMark[unit];
+    const mark = unit === 'piece' ? unitName : unit === 'lump' ? '' : t(unitWords[unit]);
     return `${showDecimal(price, currencyDigits(currency), numberStyle)}${mark ? ` /${mark}` : ''}`;
   }
 }
 
+const labelsOf = (t: Words, receipts: number): Labels => ({
+  description: t('description'),
+  quantity: t('quantity'),
+  price: t('price'),
+  tax: t('tax'),
+  cost: t('cost'),
+  markup: t('markup'),
+  amount: t('amount'),
+  total: t('total'),
+  howToPay: t('howToPay'),
+  payByCode: t('payByCode'),
+  optional: t('optional'),
+  receipts: t('receipts', { count: receipts }),
+});
+
+/** Until when it is to be paid, or holds; empty of a credit note. */
+function untilOf(invoice: FrozenInvoice, t: Words): string {
+  const { credits, quote, dueDay } = invoice;
+  if (credits) return '';
+  return quote ? t('until', { day: showDay(invoice, quote.validUntil) }) : t('by', { day: showDay(invoice, dueDay) });
+}
+
+/** What is known of it, under its title. */
+function factsOf(invoice: FrozenInvoice, title: string, number: string, t: Words): [string, string][] {
+  const { credits, quote, taxPoint, purchaseOrder, period } = invoice;
+  const day = (value: string) => showDay(invoice, value);
+  const facts: [string, string][] = [[title, number]];
+  if (credits) facts.push([t('credits'), creditedOf(invoice, t)]);
+  facts.push([t('date'), day(invoice.day)]);
+  if (taxPoint) facts.push([t('taxPoint'), day(taxPoint)]);
+  if (quote) facts.push([t('validUntil'), day(quote.validUntil)]);
+  else if (!credits) facts.push([t('due'), day(invoice.dueDay)]);
+  if (purchaseOrder) facts.push([t('order'), purchaseOrder]);
+  if (period) facts.push([t('period'), showPeriod(invoice, period, t)]);
+  return facts;
+}
+
 /** What the number is that the tax office gave: of VAT where the invoice bears VAT. */
-const taxNumberOf = ({ taxes }: FrozenInvoice): string =>
-  taxes.some(({ name }) => /\bVAT\b/.test(name)) ? 'VAT number' : 'Tax number';
+const taxNumberOf = ({ taxes }: FrozenInvoice, t: Words): string =>
+  taxes.some(({ name }) => VAT.test(name)) ? t('vatNumber') : t('taxNumber');
+const VAT = /\bVAT\b/;
 
 /** The account to pay into, a row for each of its figures. */
-function accountOf({ studio: { account } }: FrozenInvoice): string[] {
+function accountOf({ studio: { account } }: FrozenInvoice, t: Words): string[] {
   if (!account) return [];
   const { holder, number, bic } = account;
   const iban = /^[A-Z]{2}\d{2}[A-Z0-9 ]+$/.test(number);
-  return [holder && `Account name ${holder}`, `${iban ? 'IBAN' : 'Account'} ${number}`, bic && `BIC ${bic}`].filter(
-    Boolean,
-  );
+  return [
+    holder && t('accountName', { name: holder }),
+    iban ? `IBAN ${number}` : t('account', { number }),
+    bic && `BIC ${bic}`,
+  ].filter(Boolean);
 }
 
 /** The reference that stands in the code as well, for whoever types it, in fours as it is read aloud. */
-function referenceOf(invoice: FrozenInvoice): string[] {
+function referenceOf(invoice: FrozenInvoice, t: Words): string[] {
   const reference = invoice.payCode && payCode(invoice) ? creditorReference(invoice.number) : '';
-  return reference ? [`Reference ${reference.replace(/(.{4})(?=.)/g, '$1 ')}`] : [];
+  return reference ? [t('reference', { reference: reference.replace(/(.{4})(?=.)/g, '$1 ') })] : [];
 }
 
 /** The rates that turned the tax into the studio's own currency. */
-function homeNote(invoice: FrozenInvoice): string[] {
+function homeNote(invoice: FrozenInvoice, t: Words): string[] {
   const { home, numberStyle } = invoice;
   if (!home) return [];
-  const rates = home.rates.map(
-    ({ base, currency, rate, from }) =>
-      `1 ${base} = ${inStyle(rate, numberStyle)} ${currency} of ${showDay(invoice, from)}`,
+  const rates = home.rates.map(({ base, currency, rate, from }) =>
+    t('rateOf', { rate: `1 ${base} = ${inStyle(rate, numberStyle)} ${currency}`, day: showDay(invoice, from) }),
   );
-  return [`Tax in ${home.currency} by the exchange rate${rates.length > 1 ? 's' : ''} ${rates.join(' and ')}.`];
+  const [one = '', other] = rates;
+  const said = other === undefined ? one : t('and', { one, other });
+  return [t('exchange', { count: rates.length, currency: home.currency, rates: said })];
 }
 
 /** A registered studio that charges the tax sends a VAT invoice; what the law calls it elsewhere is not known here. */
-function titleOf({ credits, studio, taxes }: FrozenInvoice): string {
-  if (credits) return 'Credit note';
-  const vat = studio.taxNumber !== '' && taxes.some(({ name, percent }) => /\bVAT\b/.test(name) && Number(percent) > 0);
-  return vat ? 'VAT invoice' : 'Invoice';
+function titleOf({ credits, quote, studio, taxes }: FrozenInvoice, t: Words): string {
+  if (credits) return t('creditNote');
+  if (quote) return t('quote');
+  const vat = studio.taxNumber !== '' && taxes.some(({ name, percent }) => VAT.test(name) && Number(percent) > 0);
+  return vat ? t('vatInvoice') : t('invoice');
 }
 
 /** What stands beside each line of its tax, where an invoice has several; null where it has one. */
@@ -251,54 +312,58 @@ function receiptsOf({ lines }: FrozenInvoice): InvoiceView['receipts'] {
   );
 }
 
-function totalsOf(invoice: FrozenInvoice): InvoiceView['totals'] {
-  const { currency, numberStyle, inclusive, allowance, deductions, rounding } = invoice;
+function totalsOf(invoice: FrozenInvoice, t: Words): InvoiceView['totals'] {
+  const { currency, numberStyle, inclusive, allowance, deductions, rounding, quote } = invoice;
   const row = (label: string, minor: number, strong = false) => ({
     label,
     amount: showAmount(minor, currency, numberStyle),
     strong,
   });
-  const rows: InvoiceView['totals'] = [row(inclusive ? 'Lines, tax included' : 'Net', invoice.net)];
+  const rows: InvoiceView['totals'] = [row(inclusive ? t('linesWithTax') : t('net'), invoice.net)];
   if (allowance) {
     const share = allowance.percent === null ? '' : `, ${inStyle(allowance.percent, numberStyle)} %`;
     rows.push(row(`${allowance.text}${share}`, -allowance.amount));
-    if (!inclusive) rows.push(row('Net after discount', netOf(invoice)));
+    if (!inclusive) rows.push(row(t('netAfterDiscount'), netOf(invoice)));
   }
-  if (inclusive) rows.push(row('Net', netOf(invoice)));
+  if (inclusive) rows.push(row(t('net'), netOf(invoice)));
   for (const { name, percent, category, basis, amount } of invoice.taxes) {
-    const of = printsPercent(category) ? `${name} ${inStyle(percent, numberStyle)} %` : name;
-    rows.push(row(`${of} on ${showAmount(basis, currency, numberStyle)}`, amount));
+    const tax = printsPercent(category) ? `${name} ${inStyle(percent, numberStyle)} %` : name;
+    rows.push(row(t('taxOn', { tax, amount: showAmount(basis, currency, numberStyle) }), amount));
   }
   if (invoice.home)
     rows.push({
-      label: `Tax in ${invoice.home.currency}`,
+      label: t('taxIn', { currency: invoice.home.currency }),
       amount: showAmount(sumExact(invoice.taxes.map((tax) => tax.home ?? 0)), invoice.home.currency, numberStyle),
       strong: false,
       beside: true,
     });
-  if (deductions.length > 0 || rounding !== 0) rows.push(row('Total', invoice.total));
-  if (rounding !== 0) rows.push(row('Rounding', rounding));
+  if (deductions.length > 0 || rounding !== 0) rows.push(row(t('total'), invoice.total));
+  if (rounding !== 0) rows.push(row(t('rounding'), rounding));
   for (const { text, amount, dueDay } of deductions)
-    rows.push(row(dueDay === null ? text : `${text}, due ${showDay(invoice, dueDay)}`, -amount));
-  rows.push(row(`${invoice.credits ? 'Credited' : 'To pay'}, ${currency}`, invoice.payable, true));
+    rows.push(row(dueDay === null ? text : t('dueOn', { what: text, day: showDay(invoice, dueDay) }), -amount));
+  const last = invoice.credits ? t('credited') : quote ? t('total') : t('toPay');
+  rows.push(row(`${last}, ${currency}`, invoice.payable, true));
   return rows;
 }
 
-const unitMark: Record<RateUnit, string> = { second: 's', minute: 'min', hour: 'h', day: 'day' };
+const unitWords = { second: 'second', minute: 'minute', hour: 'hour', day: 'day' } as const satisfies Record<
+  RateUnit,
+  Message
+>;
 
 /** What is sold by the day says how long a day is. */
-const dayNote = (invoice: FrozenInvoice): string[] =>
-  invoice.lines.some((line) => line.unit === 'day') ? [`A day is ${showLength(invoice.daySeconds)} h.`] : [];
+const dayNote = (invoice: FrozenInvoice, t: Words): string[] =>
+  invoice.lines.some((line) => line.unit === 'day') ? [t('dayLasts', { length: showLength(invoice.daySeconds) })] : [];
 
 /** "2 to 30 September 2026", "28 September to 4 October 2026": month and year are said once where they are the same. */
-function showPeriod(invoice: FrozenInvoice, { from, to }: NonNullable<FrozenInvoice['period']>): string {
+function showPeriod(invoice: FrozenInvoice, { from, to }: NonNullable<FrozenInvoice['period']>, t: Words): string {
   const show = (day: string) => showDay(invoice, day);
   if (from === to) return show(from);
   const { datesIn = BRITISH } = invoice;
   if (datesIn !== BRITISH) return formatIn(datesIn).formatRange(dateOf(from), dateOf(to));
   const [day, month, year] = show(from).split(' ');
-  if (from.slice(0, 7) === to.slice(0, 7)) return `${day} to ${show(to)}`;
+  if (from.slice(0, 7) === to.slice(0, 7)) return t('periodTo', { from: day!, to: show(to) });
   return from.slice(0, 4) === to.slice(0, 4)
-    ? `${day} ${month} to ${show(to)}`
-    : `${day} ${month} ${year} to ${show(to)}`;
+    ? t('periodTo', { from: `${day} ${month}`, to: show(to) })
+    : t('periodTo', { from: `${day} ${month} ${year}`, to: show(to) });
 }

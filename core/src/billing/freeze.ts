@@ -10,6 +10,7 @@ import type { Draft } from './draft';
 import type { DraftLine } from './draft-line';
 import type { Pricer } from './pricer';
 import { textsToldApart } from './told-apart';
+import { writtenFor } from './written-for';
 
 /** "SL-0042": the prefix and the number, filled with zeros; YYYY and MM in the prefix are the year and month of the invoice. */
 export function invoiceNumber(
@@ -43,7 +44,8 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
   days.sort();
   const home = homeOf(pricer, invoice.currency, invoice.taxPoint ?? day, totals.tax);
   const attention = attentionOf(pricer, invoice, draft.lines);
-  const texts = textsToldApart(pricer, draft.lines, workspace.datesIn);
+  const written = writtenFor(workspace, client);
+  const texts = textsToldApart(pricer, draft.lines, written.datesIn);
   return {
     number: invoiceNumber(workspace, seq, day),
     day,
@@ -63,8 +65,7 @@ export function freeze(pricer: Pricer, draft: Draft, invoice: Invoice, seq: numb
     currency: invoice.currency,
     paper: workspace.paper,
     lengthStyle: workspace.lengthStyle,
-    numberStyle: workspace.numberStyle,
-    ...(workspace.datesIn && { datesIn: workspace.datesIn }),
+    ...written,
     ...(workspace.design && { design: workspace.design }),
     ...(workspace.payCode && { payCode: true }),
     amountRounding: workspace.amountRounding,

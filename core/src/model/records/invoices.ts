@@ -8,7 +8,7 @@ import { currency, day, decimal, id, instant, language, markup, minor, name, per
 import { oneSource, sourceFields } from './agreed';
 import { buyerSchema, sellerSchema } from './parties';
 import { invoiceDesigns } from './studio';
-import { condensings } from './work';
+import { condensings, documentLanguages } from './work';
 
 /** What a line's quantity counts: time, pieces of something, or nothing at all where a sum was agreed. */
 export const lineUnits = [...rateUnits, 'piece', 'lump'] as const;
@@ -83,6 +83,10 @@ export const frozenInvoiceSchema = z.strictObject({
   numberStyle: z.enum(numberStyles),
   /** The language of its days (BCP 47); British English where nothing is said. */
   datesIn: language.optional(),
+  /** The language of its words; English where nothing is said. */
+  language: z.enum(documentLanguages).optional(),
+  /** The studio's own wording of them, by message. */
+  wording: z.record(text, text).optional(),
   /** How it looks; the ledger where nothing is said. */
   design: z.enum(invoiceDesigns).optional(),
   /** Whether it bears a code to pay by. */

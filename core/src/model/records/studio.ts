@@ -6,6 +6,7 @@ import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
 import { sellerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
+import { documentLanguages } from './work';
 
 /** 300 kB in base64. */
 const LARGEST_PICTURE = 409_600;
@@ -136,6 +137,8 @@ export const workspaceSchema = z.strictObject({
   clockStyle: z.enum(clockStyles),
   /** The language that days are written in on invoices (BCP 47); British English where nothing is said. */
   datesIn: language.optional(),
+  /** The studio's own wording of what documents say: by language, by message. */
+  wording: z.partialRecord(z.enum(documentLanguages), z.record(text.max(40), text.max(300))).optional(),
   /** How invoices look from now on; the ledger where nothing is said. */
   design: z.enum(invoiceDesigns).optional(),
   /** Interest by law on what is paid late; none where absent. */

@@ -16,6 +16,10 @@ export const purchaseOrderHabits = ['never', 'sometimes', 'always'] as const;
 /** What can stand in the text of a line that is one entry. */
 export const lineParts = ['project', 'service', 'note', 'member', 'day'] as const;
 
+/** Languages that documents are written in (ISO 639-1). */
+export const documentLanguages = ['en', 'fr', 'de', 'es', 'it', 'nl'] as const;
+export type DocumentLanguage = (typeof documentLanguages)[number];
+
 export const clientSchema = z.strictObject({
   id,
   name,
@@ -43,6 +47,8 @@ export const clientSchema = z.strictObject({
   openBook: z.boolean(),
   /** The only cost codes whose services are offered for its work; all where null. */
   costCodeIds: z.array(id).max(500).nullable(),
+  /** What is written to it is in this language; English, with days as the studio has them, where absent. */
+  language: z.enum(documentLanguages).optional(),
   /** A private person, of whom the law between businesses asks no interest. */
   consumer: z.boolean().optional(),
   /** What its electronic invoices need beyond the rest; absent where nothing was said. */

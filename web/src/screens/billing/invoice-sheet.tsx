@@ -1,13 +1,6 @@
 import { usePicture } from '../../data/queries';
 import type { FrozenInvoice } from '@half-penny/core/model';
-import {
-  drawnCode,
-  invoiceView,
-  lineHeads,
-  pictureAddress,
-  type InvoiceView,
-  type PaperDesign,
-} from '@half-penny/documents';
+import { drawnCode, invoiceView, pictureAddress, type InvoiceView, type PaperDesign } from '@half-penny/documents';
 import type { CSSProperties } from 'react';
 
 /** An invoice as the client sees it: the same words and figures as on paper. Printing a screen prints this alone. */
@@ -24,24 +17,31 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
       className="relative overflow-hidden border border-strong bg-sheet px-5 py-6 md:px-9 md:py-8 print:border-0 print:p-0"
     >
       <Head view={view} logo={logo ? pictureAddress(logo) : null} />
+      {view.opening.length > 0 && (
+        <div className="written mb-5 max-w-lg">
+          <Rows rows={view.opening} first="text-lg font-semibold" />
+        </div>
+      )}
       <table className="w-full border-collapse">
         <thead>
           <tr className="border-b border-(--accent) text-xs text-soft">
-            <th className="py-1 pr-2 text-left font-semibold">{lineHeads.text}</th>
-            <th className="w-24 py-1 text-right font-semibold">{lineHeads.quantity}</th>
-            <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.price}</th>
+            <th className="py-1 pr-2 text-left font-semibold">{view.labels.description}</th>
+            <th className="w-24 py-1 text-right font-semibold">{view.labels.quantity}</th>
+            <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">{view.labels.price}</th>
             {view.openBook && (
               <>
-                <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.cost}</th>
+                <th className="w-24 py-1 text-right font-semibold max-md:hidden print:table-cell">
+                  {view.labels.cost}
+                </th>
                 <th className="w-16 py-1 text-right font-semibold max-md:hidden print:table-cell">
-                  {lineHeads.markup}
+                  {view.labels.markup}
                 </th>
               </>
             )}
             {view.rates && (
-              <th className="w-14 py-1 text-right font-semibold max-md:hidden print:table-cell">{lineHeads.rate}</th>
+              <th className="w-14 py-1 text-right font-semibold max-md:hidden print:table-cell">{view.labels.tax}</th>
             )}
-            <th className="w-28 py-1 text-right font-semibold">{lineHeads.amount}</th>
+            <th className="w-28 py-1 text-right font-semibold">{view.labels.amount}</th>
           </tr>
         </thead>
         <tbody>
@@ -82,7 +82,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
             line.subtotal && (
               <tr key={`${line.key} subtotal`}>
                 <td colSpan={columns - 1} className="py-1 text-right text-sm text-soft">
-                  Total
+                  {view.labels.total}
                 </td>
                 <td className="py-1 text-right font-mono text-sm font-semibold whitespace-nowrap">{line.subtotal}</td>
               </tr>
@@ -103,22 +103,29 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
           </div>
         ))}
       </dl>
+      {view.options.length > 0 && (
+        <div className="mt-6">
+          <h3 className="border-b border-rule pb-1 font-semibold">{view.labels.optional}</h3>
+          {view.options.map((line) => (
+            <div key={line.key} className="flex flex-wrap gap-x-4 border-b border-rule py-1.5">
+              <span className="written min-w-0 flex-1">{line.text}</span>
+              <span className="font-mono text-sm whitespace-nowrap">{line.quantity}</span>
+              <span className="w-28 text-right font-mono text-sm whitespace-nowrap">{line.amount}</span>
+            </div>
+          ))}
+        </div>
+      )}
       {view.notes.length > 0 && (
         <div className="written mt-6 max-w-lg">
           <Rows rows={view.notes} />
         </div>
       )}
-      {view.receipts.length > 0 && (
-        <p className="mt-4 text-sm text-soft">
-          {view.receipts.length} {view.receipts.length === 1 ? 'receipt follows' : 'receipts follow'}, each marked with
-          its line.
-        </p>
-      )}
+      {view.receipts.length > 0 && <p className="mt-4 text-sm text-soft">{view.labels.receipts}</p>}
       {view.payment.length > 0 && (
         <div className="written mt-6 max-w-lg">
-          <div className="text-xs text-soft">How to pay</div>
+          <div className="text-xs text-soft">{view.labels.howToPay}</div>
           <Rows rows={view.payment} />
-          {view.payCode !== '' && <PayCode text={view.payCode} />}
+          {view.payCode !== '' && <PayCode text={view.payCode} says={view.labels.payByCode} />}
         </div>
       )}
     </article>
@@ -126,7 +133,7 @@ export function InvoiceSheet({ invoice, number }: { invoice: FrozenInvoice; numb
 }
 
 /** The code that the payer's bank reads: black on white in every theme. */
-function PayCode({ text }: { text: string }) {
+function PayCode({ text, says }: { text: string; says: string }) {
   const { size, path } = drawnCode(text);
   return (
     <figure className="mt-3 w-fit">
@@ -139,7 +146,7 @@ function PayCode({ text }: { text: string }) {
       >
         <path d={path} fill="#000" />
       </svg>
-      <figcaption className="text-xs text-soft">To pay by your bank’s application</figcaption>
+      <figcaption className="text-xs text-soft">{says}</figcaption>
     </figure>
   );
 }
