@@ -23,7 +23,7 @@ const layers = {
   billing: ['costs', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
   entries: ['billing', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
   'e-invoice': ['billing', 'model', 'money', 'time'],
-  quotes: ['billing', 'faults', 'model', 'money', 'time'],
+  quotes: ['billing', 'faults', 'rates', 'model', 'money', 'time'],
   'money-in': ['billing', 'e-invoice', 'rates', 'model', 'money', 'time'],
   countries: ['model', 'money', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],

@@ -1,1 +1,2 @@
 export * from './quote';
+export * from './task-lines';

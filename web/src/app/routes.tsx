@@ -7,6 +7,7 @@ import { Shell } from './shell';
 const Billing = lazy(() => import('../screens/billing/billing'));
 const BillClient = lazy(() => import('../screens/billing/bill-client'));
 const InvoicePage = lazy(() => import('../screens/billing/invoice-page'));
+const QuotePage = lazy(() => import('../screens/billing/quote-page'));
 const Costs = lazy(() => import('../screens/costs/costs'));
 const NewCost = lazy(() => import('../screens/costs/new-cost'));
 const CostPage = lazy(() => import('../screens/costs/cost-page'));
@@ -42,6 +43,7 @@ export function Screens() {
           <Route path="/billing/:part?" element={<Billing />} />
           <Route path="/billing/client/:clientId" element={<BillClient />} />
           <Route path="/billing/invoice/:invoiceId" element={<InvoicePage />} />
+          <Route path="/billing/quote/:quoteId" element={<QuotePage />} />
           <Route path="/costs/new/:kind" element={<NewCost />} />
           <Route path="/costs/cost/:costId" element={<CostPage />} />
           <Route path="/costs/:part?" element={<Costs />} />

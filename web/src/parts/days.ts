@@ -1,4 +1,4 @@
-import type { Day } from '@half-penny/core/time';
+import { dayOf, minuteOf, showMinute, type Day, type Instant } from '@half-penny/core/time';
 
 const format = (options: Intl.DateTimeFormatOptions) =>
   new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' });
@@ -18,6 +18,10 @@ export const showShortDay = (day: Day): string => short.format(asDate(day));
 
 /** "12 Nov". */
 export const showShortestDay = (day: Day): string => shortest.format(asDate(day));
+
+/** "4 Nov 2026, 14:05", where somebody is. */
+export const showMoment = (at: Instant, zone: string): string =>
+  `${showShortDay(dayOf(at, zone))}, ${showMinute(minuteOf(at, zone))}`;
 
 const weekday = format({ weekday: 'short' });
 const month = format({ month: 'long', year: 'numeric' });

@@ -147,9 +147,12 @@ export const frozenInvoiceSchema = z.strictObject({
   quote: z
     .strictObject({
       title: name,
+      /** Counted from 1. */
       version: z.int().min(1),
+      /** The last day on which it may be accepted. */
       validUntil: day,
       intro: text,
+      /** Lines that may be added, and are in no sum. */
       options: z.array(frozenLineSchema),
     })
     .optional(),

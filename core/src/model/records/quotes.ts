@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { currency, day, id, instant, name, text } from '../fields';
+import { currency, day, decimal, id, instant, name, price, text } from '../fields';
 import { frozenInvoiceSchema, handLineSchema } from './invoices';
 
 /**
@@ -10,6 +10,8 @@ export const quoteBases = ['fixed', 'estimate'] as const;
 
 export const quoteLineSchema = handLineSchema.omit({ account: true, projectId: true }).extend({
   basis: z.enum(quoteBases),
+  quantity: decimal.refine((value) => !value.startsWith('-'), 'A quote offers no less than nothing.'),
+  price,
   /** The client may leave it out; the sum is without it. */
   optional: z.boolean(),
   costCodeId: id.nullable(),
@@ -51,6 +53,7 @@ export const quoteSchema = z.strictObject({
   intro: text.max(5000),
   /** Printed below them. */
   note: text.max(5000),
+  /** The last day on which it may be accepted. */
   validUntil: day,
   taxId: id.nullable(),
   lines: z.array(quoteLineSchema).max(500),
@@ -58,6 +61,7 @@ export const quoteSchema = z.strictObject({
   seq: z.int().min(1).nullable(),
   /** As it was given, the oldest first. */
   versions: z.array(quoteVersionSchema).max(50),
+  /** What the client said; null until then. */
   answer: quoteAnswerSchema.nullable(),
 });
 

@@ -6,11 +6,13 @@ import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { MoneyIn } from './money-in';
 import { MoneyPath } from './money-path';
+import { Quotes } from './quotes';
 import { Register } from './register';
 import { ToBillSection } from './to-bill-section';
 
 const parts = [
   { path: 'invoices', name: 'Invoices', of: Invoices },
+  { path: 'quotes', name: 'Quotes', of: Quotes },
   { path: 'money', name: 'Money in', of: MoneyIn },
 ] as const;
 

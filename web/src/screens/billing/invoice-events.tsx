@@ -1,9 +1,9 @@
 import { invoiceEvents, type InvoiceEvent, type InvoiceEventKind } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
-import { dayOf, minuteOf, showMinute } from '@half-penny/core/time';
+import { dayOf } from '@half-penny/core/time';
 import { Link } from 'react-router';
 import type { InvoiceRecords } from '../../data/invoice-records';
-import { showShortDay } from '../../parts/days';
+import { showMoment, showShortDay } from '../../parts/days';
 
 const words: Record<InvoiceEventKind, string> = {
   drafted: 'Drafted',
@@ -64,6 +64,6 @@ const isMoney = (kind: InvoiceEventKind): boolean => kind === 'payment' || kind 
 function whenOf({ at, day }: InvoiceEvent, zone: string): string {
   if (at === null) return day === null ? '' : showShortDay(day);
   const on = dayOf(at, zone);
-  const written = `${showShortDay(on)}, ${showMinute(minuteOf(at, zone))}`;
+  const written = showMoment(at, zone);
   return day === null || day === on ? written : `${showShortDay(day)}, written down ${written}`;
 }

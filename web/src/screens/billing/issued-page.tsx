@@ -1,4 +1,3 @@
-import { receiptsOf } from '../../data/receipts';
 import {
   explainFrozen,
   explainOwed,
@@ -16,9 +15,8 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import type { InvoiceRecords } from '../../data/invoice-records';
-import { useToday, usePicture } from '../../data/queries';
-import { useChanges, useSession } from '../../data/session';
-import { save } from '../../data/workspaces';
+import { useToday } from '../../data/queries';
+import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
@@ -27,9 +25,6 @@ import { FormDay, FormSelect } from '../../parts/form-fields';
 import { Worth } from '../../parts/figures';
 import { Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
-import { noticed } from '../../state/notices';
-import { useAppDispatch } from '../../state/store';
-import { makeInvoicePdf, AbortError, type CancellableTask } from '../../workers/tasks';
 import { CreditDialog } from './credit-dialog';
 import { EInvoiceDialog } from './e-invoice-dialog';
 import { InvoiceEvents } from './invoice-events';
@@ -37,6 +32,7 @@ import { InvoiceSheet } from './invoice-sheet';
 import { LatePart } from './late-part';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
+import { usePaper } from './use-paper';
 
 interface IssuedProps {
   pricer: Pricer;
@@ -50,7 +46,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const today = useToday();
   const { attempt } = useChanges();
   const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | null>(null);
-  const pdf = usePdf(frozen, invoice.voided !== null);
+  const pdf = usePaper(frozen, invoice.voided !== null);
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
   const held = heldOn(records) !== 0;
@@ -200,32 +196,6 @@ function Money({ records, frozen }: Omit<IssuedProps, 'pricer'>) {
       </div>
     </section>
   );
-}
-
-/** Makes the PDF in a worker and saves it. */
-function usePdf(frozen: FrozenInvoice, voided: boolean) {
-  const dispatch = useAppDispatch();
-  const { database } = useSession();
-  const [work, setWork] = useState<CancellableTask<Blob> | null>(null);
-  const { logoId } = frozen.studio;
-  const logo = usePicture(logoId);
-  const make = (copy: boolean) => void start(copy);
-  const start = async (copy: boolean) => {
-    const receipts = await receiptsOf(database, frozen);
-    const started = makeInvoicePdf(frozen, logo, receipts, { copy, voided });
-    setWork(started);
-    await started.result
-      .then(
-        (blob) =>
-          save(blob, `${frozen.number.replace(/[^\w.-]+/g, '-')}${voided ? '-void' : ''}${copy ? '-copy' : ''}.pdf`),
-        (thrown: unknown) => {
-          if (!(thrown instanceof AbortError))
-            dispatch(noticed({ text: `The PDF could not be made: ${wordsOf(thrown)}`, fault: true, undo: null }));
-        },
-      )
-      .finally(() => setWork(null));
-  };
-  return { make, running: work !== null, stop: () => work?.stop() };
 }
 
 /** An amount as typed; one with the sign of another currency is asked about, not taken for this one. */

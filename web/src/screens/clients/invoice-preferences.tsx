@@ -1,10 +1,12 @@
 import type { Pricer } from '@half-penny/core/billing';
 import {
   condensings,
+  documentLanguages,
   lineParts,
   purchaseOrderHabits,
   type Client,
   type Condensing,
+  type DocumentLanguage,
   type LinePart,
 } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
@@ -29,6 +31,14 @@ const EXAMPLE: Record<LinePart, string> = {
   member: 'Imogen Vale',
   day: '12 Nov',
 };
+const LANGUAGES: Record<DocumentLanguage, string> = {
+  en: 'English',
+  fr: 'French',
+  de: 'German',
+  es: 'Spanish',
+  it: 'Italian',
+  nl: 'Dutch',
+};
 const ORDERS = { never: 'No', sometimes: 'Sometimes', always: 'Always: an invoice needs its order number' } as const;
 
 /** How a client likes its invoices: condensing, what a line says, its order numbers, open book, and which cost codes it has. */
@@ -52,6 +62,13 @@ export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client:
             value={client.purchaseOrder}
             options={purchaseOrderHabits.map((each) => [each, ORDERS[each]] as const)}
             save={(purchaseOrder) => save({ purchaseOrder: purchaseOrder as Client['purchaseOrder'] })}
+          />
+          <SavedSelect
+            label="Language"
+            hint="Of invoices, quotes and letters to it, with its days and figures."
+            value={client.language ?? 'en'}
+            options={documentLanguages.map((each) => [each, LANGUAGES[each]] as const)}
+            save={(language) => save({ language: language as DocumentLanguage })}
           />
           <fieldset className="md:col-span-2">
             <legend className="mb-1 text-xs font-semibold text-soft">
