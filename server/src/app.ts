@@ -8,6 +8,8 @@ import { addBackups, Backups, TRAILS } from './backups';
 import { addBookkeeping } from './bookkeeping';
 import { ownPage } from './door';
 import { addFeeds } from './feeds';
+import { addInbox, startInbox } from './inbox';
+import { addPost } from './post';
 
 export interface ServerOptions {
   /** Folder of the built application. */
@@ -19,6 +21,8 @@ export interface ServerOptions {
   secret: string;
   /** The clock of what is simulated; the machine's where not given. */
   now?: () => number;
+  /** How long a mail server is waited for, in milliseconds. */
+  patience?: number;
 }
 
 export const HOST = '127.0.0.1';
@@ -30,7 +34,7 @@ const SLOWEST_REQUEST = 120_000;
  * The server: the built application, with headers that let it run nothing but itself. Of the person's data it keeps the backups that the
  * page hands it, and activity until it is collected.
  */
-export async function makeServer({ root, port, data, secret, now }: ServerOptions): Promise<FastifyInstance> {
+export async function makeServer({ root, port, data, secret, now, patience }: ServerOptions): Promise<FastifyInstance> {
   if (!existsSync(join(root, 'index.html')))
     throw new Error('The application has not been built yet. Run npm start, which builds it.');
   const server = Fastify({ bodyLimit: 1 << 20, logger: false, requestTimeout: SLOWEST_REQUEST });
@@ -86,6 +90,17 @@ export async function makeServer({ root, port, data, secret, now }: ServerOption
   addActivity(server, data, own);
   addFeeds(server, join(data, 'calendars'), own, now);
   const clock = now ? { now } : {};
+  const letters = join(data, 'inbox');
+  // Nothing listens for letters before somebody wants the simulated post.
+  let inbox: ReturnType<typeof startInbox> | undefined;
+  server.addHook('onClose', async () => (await inbox)?.close());
+  addInbox(server, letters);
+  addPost(server, own, {
+    folder: join(data, 'post'),
+    inbox: () => (inbox ??= startInbox(letters)),
+    ...clock,
+    ...(patience !== undefined && { patience }),
+  });
   addBackups(
     server,
     own,
