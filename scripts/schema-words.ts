@@ -6,6 +6,12 @@ import ts from 'typescript';
 const usual: Readonly<Record<string, string>> = {
   id: 'Tells the record from every other: a UUID of version 7 (RFC 9562).',
   name: 'What it is called.',
+  subject: 'What stands over a letter.',
+  body: 'What a letter says.',
+  copies: 'Who gets a copy: e-mail addresses with commas between them.',
+  enclosed: 'What goes with a letter.',
+  language: 'The language that it is written in (ISO 639-1).',
+  outcome: 'What came of it.',
   text: 'What it says.',
   note: 'Words about it; empty where there are none.',
   day: 'A calendar day, year first: 2026-11-26 (ISO 8601).',

@@ -101,7 +101,7 @@ function formatIn(language: string): Intl.DateTimeFormat {
 }
 
 /** "12 November 2026" in the language that the invoice writes its days in. */
-const showDay = ({ datesIn = BRITISH }: Pick<FrozenInvoice, 'datesIn'>, day: string): string =>
+export const showDay = ({ datesIn = BRITISH }: Pick<FrozenInvoice, 'datesIn'>, day: string): string =>
   formatIn(datesIn).format(dateOf(day));
 
 function creditedOf(invoice: FrozenInvoice, t: Words): string {

@@ -1,6 +1,6 @@
 import type { FastifyInstance } from 'fastify';
 import { simpleParser } from 'mailparser';
-import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
 
@@ -72,9 +72,7 @@ export async function startInbox(folder: string): Promise<Inbox> {
 const refusal = (responseCode: number, message: string) => Object.assign(new Error(message), { responseCode });
 
 const lettersIn = (folder: string): string[] =>
-  readdirSync(folder)
-    .filter((name) => /^\d{6}\.eml$/.test(name))
-    .sort();
+  (existsSync(folder) ? readdirSync(folder) : []).filter((name) => /^\d{6}\.eml$/.test(name)).sort();
 
 const escaped = (text: string): string => text.replace(/[&<>"']/g, (sign) => `&#${sign.charCodeAt(0)};`);
 

@@ -1,13 +1,14 @@
 import type { Id } from '../model/ids';
 import { momentOfId } from '../model/ids';
-import type { PaymentKind } from '../model/records';
+import type { Letter, PaymentKind } from '../model/records';
 import type { Minor } from '../money/amount';
 import type { Day } from '../time/day';
 import type { Instant } from '../time/interval';
 import type { InvoiceBalance } from './standing';
 
 /** What can happen to an invoice. */
-export type InvoiceEventKind = 'drafted' | 'issued' | 'retention due' | 'credited' | 'void' | PaymentKind;
+export type InvoiceEventKind =
+  'drafted' | 'issued' | 'sent' | 'reminded' | 'not sent' | 'retention due' | 'credited' | 'void' | PaymentKind;
 
 /** One thing that happened to an invoice. */
 export interface InvoiceEvent {
@@ -29,8 +30,12 @@ export interface InvoiceEvent {
  * What happened to an invoice, in the order in which it was written down. What was undone did not happen.
  *
  * @param owing the invoice with what came in on it and what was credited of it
+ * @param letters that were written about it
  */
-export function invoiceEvents({ invoice, payments, credits }: InvoiceBalance): InvoiceEvent[] {
+export function invoiceEvents(
+  { invoice, payments, credits }: InvoiceBalance,
+  letters: readonly Letter[] = [],
+): InvoiceEvent[] {
   const { frozen, issuedAt, voided } = invoice;
   const events: InvoiceEvent[] = [event('drafted', 'drafted', { at: invoice.createdAt })];
   if (frozen) events.push(event('issued', 'issued', { at: issuedAt, day: frozen.day, amount: frozen.payable }));
@@ -41,10 +46,19 @@ export function invoiceEvents({ invoice, payments, credits }: InvoiceBalance): I
     const { number, day, payable: amount } = note;
     events.push(event(id, 'credited', { at, day, amount, number, invoiceId: id, note: note.credits?.reason ?? '' }));
   }
+  for (const letter of letters) events.push(...eventsOf(letter));
   if (invoice.releasedOn !== null) events.push(event('retention due', 'retention due', { day: invoice.releasedOn }));
   if (voided) events.push(event('void', 'void', { at: voided.at, day: voided.day, note: voided.reason }));
   return events.sort((one, other) => placeOf(one) - placeOf(other));
 }
+
+/** Each time that a letter left, or should have. */
+const eventsOf = ({ id, kind, recipients, tries }: Letter): InvoiceEvent[] =>
+  tries.map(({ at, outcome, reason }, index) => {
+    const sent = /reminder/.test(kind) ? 'reminded' : 'sent';
+    const note = outcome === 'sent' ? [recipients, reason].filter(Boolean).join('. ') : reason;
+    return event(`${id} ${index}`, outcome === 'sent' ? sent : 'not sent', { at, note });
+  });
 
 const event = (key: string, kind: InvoiceEventKind, more: Partial<InvoiceEvent>): InvoiceEvent => ({
   key,

@@ -9,6 +9,7 @@ import * as entries from './entries';
 import { importHours } from './import-hours';
 import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
+import * as letters from './letters';
 import * as moneyIn from './money-in';
 import * as quotes from './quotes';
 import * as plans from './plans';
@@ -160,6 +161,11 @@ export const catalogue = {
   'quote.give': quotes.giveQuote,
   'quote.accept': quotes.acceptQuote,
   'quote.decline': quotes.declineQuote,
+  'letter.write': letters.writeLetter,
+  'letter.edit': letters.editLetter,
+  'letter.discard': letters.discardLetters,
+  'letter.claim': letters.claimLetter,
+  'letter.told': letters.tellLetter,
   'money.take': moneyIn.takeMoney,
   'money.match': moneyIn.matchMoney,
   'money.setAside': moneyIn.setMoneyAside,

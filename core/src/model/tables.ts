@@ -229,6 +229,12 @@ const defined = {
     one: 'payment',
     many: 'payments',
   },
+  letters: {
+    indexes: ['clientId', 'invoiceId', 'quoteId', 'standing'],
+    references: { clientId: 'clients', invoiceId: 'invoices', quoteId: 'quotes' },
+    one: 'letter',
+    many: 'letters',
+  },
   reports: { indexes: [], references: {}, one: 'report', many: 'reports' },
 } as const satisfies { readonly [T in TableName]: Definition<T> };
 

@@ -55,6 +55,9 @@ export const de: Messages = {
   and: '{{one}} und {{other}}',
   page: 'Seite {{page}} von {{pages}}',
   copy: '{{number}} (Kopie)',
+  claimInterest: 'Nach dem Gesetz dürfen wir bis heute {{interest}} Verzugszinsen verlangen.',
+  claimWithFixed:
+    'Nach dem Gesetz dürfen wir bis heute {{interest}} Verzugszinsen und {{fixed}} Beitreibungskosten verlangen.',
   hour: 'Std.',
   minute: 'Min.',
   second: 'Sek.',

@@ -54,6 +54,8 @@ export const en = {
   and: '{{one}} and {{other}}',
   page: 'page {{page}} of {{pages}}',
   copy: '{{number}} (copy)',
+  claimInterest: 'By law we may claim interest of {{interest}} to date.',
+  claimWithFixed: 'By law we may claim interest of {{interest}} to date, and {{fixed}} for the cost of recovery.',
   hour: 'h',
   minute: 'min',
   second: 's',

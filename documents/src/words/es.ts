@@ -55,6 +55,9 @@ export const es: Messages = {
   and: '{{one}} y {{other}}',
   page: 'página {{page}} de {{pages}}',
   copy: '{{number}} (copia)',
+  claimInterest: 'La ley nos permite reclamar {{interest}} de intereses de demora hasta hoy.',
+  claimWithFixed:
+    'La ley nos permite reclamar {{interest}} de intereses de demora hasta hoy y {{fixed}} por gastos de cobro.',
   hour: 'h',
   minute: 'min',
   second: 's',

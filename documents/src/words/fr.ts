@@ -55,6 +55,9 @@ export const fr: Messages = {
   and: '{{one}} et {{other}}',
   page: 'page {{page}} sur {{pages}}',
   copy: '{{number}} (copie)',
+  claimInterest: 'La loi nous autorise à réclamer {{interest}} d’intérêts de retard à ce jour.',
+  claimWithFixed:
+    'La loi nous autorise à réclamer {{interest}} d’intérêts de retard à ce jour et {{fixed}} de frais de recouvrement.',
   hour: 'h',
   minute: 'min',
   second: 's',

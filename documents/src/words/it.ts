@@ -55,6 +55,9 @@ export const it: Messages = {
   and: '{{one}} e {{other}}',
   page: 'pagina {{page}} di {{pages}}',
   copy: '{{number}} (copia)',
+  claimInterest: 'La legge ci consente di chiedere {{interest}} di interessi di mora a oggi.',
+  claimWithFixed:
+    'La legge ci consente di chiedere {{interest}} di interessi di mora a oggi e {{fixed}} per le spese di recupero.',
   hour: 'h',
   minute: 'min',
   second: 's',

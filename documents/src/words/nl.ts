@@ -55,6 +55,8 @@ export const nl: Messages = {
   and: '{{one}} en {{other}}',
   page: 'pagina {{page}} van {{pages}}',
   copy: '{{number}} (kopie)',
+  claimInterest: 'Volgens de wet mogen wij tot vandaag {{interest}} rente vorderen.',
+  claimWithFixed: 'Volgens de wet mogen wij tot vandaag {{interest}} rente en {{fixed}} incassokosten vorderen.',
   hour: 'uur',
   minute: 'min',
   second: 's',

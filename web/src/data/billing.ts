@@ -10,7 +10,7 @@ import {
   type ToBill,
 } from '@half-penny/core/billing';
 import type { ProjectMoneyRows } from '@half-penny/core/costing';
-import type { Adjustment, Allocation, Entry, Id, Invoice } from '@half-penny/core/model';
+import type { Adjustment, Allocation, Entry, Id, Invoice, Payment } from '@half-penny/core/model';
 import { useMemo } from 'react';
 import { readInvoice, type InvoiceRecords } from './invoice-records';
 import { useSession } from './session';
@@ -124,29 +124,35 @@ export const useInvoice = (id: Id, pricer: Pricer | undefined): InvoiceRecords |
 
 /** All invoices and credit notes, newest first, with what came in on them. */
 export function useInvoices(): InvoiceBalance[] | undefined {
-  return useRead(async (reader) => {
-    const [invoices, payments] = [await reader.all('invoices'), await reader.all('payments')];
-    const byInvoice = groupedBy(payments, (payment) => payment.invoiceId);
-    const notes = groupedBy(
-      invoices.filter((row) => row.ofId !== null),
-      (row) => row.ofId!,
+  return useRead(async (reader) => balancesOf(await reader.all('invoices'), await reader.all('payments')), []);
+}
+
+/** A client's invoices and credit notes, newest first, with what came in on them. */
+export async function readInvoicesOf(reader: Reader, clientId: Id): Promise<InvoiceBalance[]> {
+  const invoices = await reader.by('invoices', 'clientId', [clientId]);
+  return balancesOf(invoices, await reader.by('payments', 'invoiceId', idsOf(invoices)));
+}
+
+function balancesOf(invoices: readonly Invoice[], payments: readonly Payment[]): InvoiceBalance[] {
+  const byInvoice = groupedBy(payments, (payment) => payment.invoiceId);
+  const notes = groupedBy(
+    invoices.filter((row) => row.ofId !== null),
+    (row) => row.ofId!,
+  );
+  const owing = (invoice: Invoice): InvoiceBalance => ({
+    invoice,
+    payments: byInvoice.get(invoice.id) ?? [],
+    credits: notes.get(invoice.id) ?? [],
+  });
+  const byId = new Map(invoices.map((invoice) => [invoice.id, owing(invoice)]));
+  return [...byId.values()]
+    .map((row) => {
+      const of = byId.get(row.invoice.ofId ?? '');
+      return of ? { ...row, of } : row;
+    })
+    .sort(
+      (a, b) => (b.invoice.seq ?? Infinity) - (a.invoice.seq ?? Infinity) || b.invoice.createdAt - a.invoice.createdAt,
     );
-    const owing = (invoice: Invoice): InvoiceBalance => ({
-      invoice,
-      payments: byInvoice.get(invoice.id) ?? [],
-      credits: notes.get(invoice.id) ?? [],
-    });
-    const byId = new Map(invoices.map((invoice) => [invoice.id, owing(invoice)]));
-    return [...byId.values()]
-      .map((row) => {
-        const of = byId.get(row.invoice.ofId ?? '');
-        return of ? { ...row, of } : row;
-      })
-      .sort(
-        (a, b) =>
-          (b.invoice.seq ?? Infinity) - (a.invoice.seq ?? Infinity) || b.invoice.createdAt - a.invoice.createdAt,
-      );
-  }, []);
 }
 
 function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => Id): Map<Id, T[]> {

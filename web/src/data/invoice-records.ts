@@ -1,6 +1,6 @@
 import { readSources, type InvoiceBalance, type InvoiceSources, type Pricer } from '@half-penny/core/billing';
 import type { Reader } from '@half-penny/core/engine';
-import type { Allocation, Deposit, Id, Invoice, Payment } from '@half-penny/core/model';
+import type { Allocation, Deposit, Id, Invoice, Letter, Payment } from '@half-penny/core/model';
 import { addExact } from '@half-penny/core/money';
 
 /** An invoice with all that stands on it and hangs on it. */
@@ -8,6 +8,8 @@ export interface InvoiceRecords extends InvoiceBalance, InvoiceSources {
   invoice: Invoice;
   payments: Payment[];
   credits: Invoice[];
+  /** Letters that were written about it. */
+  letters: Letter[];
   allocations: Allocation[];
   /** Deposits of its client. */
   deposits: Deposit[];
@@ -19,12 +21,13 @@ export interface InvoiceRecords extends InvoiceBalance, InvoiceSources {
 export async function readInvoice(reader: Reader, pricer: Pricer, id: Id): Promise<InvoiceRecords | null> {
   const invoice = await reader.get('invoices', id);
   if (!invoice) return null;
-  const [allocations, payments, credits, deposits, siblings] = await Promise.all([
+  const [allocations, payments, credits, deposits, siblings, letters] = await Promise.all([
     reader.by('allocations', 'invoiceId', [id]),
     reader.by('payments', 'invoiceId', [id]),
     reader.by('invoices', 'ofId', [id]),
     reader.by('deposits', 'clientId', [invoice.clientId]),
     reader.by('invoices', 'clientId', [invoice.clientId]),
+    reader.by('letters', 'invoiceId', [id]),
   ]);
   const usedElsewhere = new Map<Id, number>();
   for (const other of siblings) {
@@ -35,7 +38,7 @@ export async function readInvoice(reader: Reader, pricer: Pricer, id: Id): Promi
   }
   const sources = await readSources(reader, pricer, allocations);
   const of = invoice.ofId === null ? null : await owingOf(reader, invoice.ofId);
-  return { invoice, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
+  return { invoice, letters, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
 }
 
 /** An invoice with what came in on it and what was credited of it; null when there is none. */

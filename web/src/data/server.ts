@@ -54,8 +54,9 @@ export async function askServer(path: string, init: RequestInit = {}): Promise<R
   if (response.status === 401) throw new NotConnected('stranger');
   stand('known');
   if (response.ok) return response;
-  const told = (await response.json().catch(() => null)) as { message?: string } | null;
-  throw new Error(told?.message ?? `The local server answered with ${response.status}.`);
+  const told = (await response.json().catch(() => null)) as { message?: string; outcome?: string } | null;
+  const message = told?.message ?? `The local server answered with ${response.status}.`;
+  throw Object.assign(new Error(message), told?.outcome === undefined ? {} : { outcome: told.outcome });
 }
 
 /**

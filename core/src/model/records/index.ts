@@ -11,3 +11,4 @@ export * from './agreed';
 export * from './reports';
 export * from './money-in';
 export * from './quotes';
+export * from './letters';

@@ -6,6 +6,7 @@ import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
 import { sellerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
+import { letterKinds, templateSchema } from './letters';
 import { documentLanguages } from './work';
 
 /** 300 kB in base64. */
@@ -153,6 +154,8 @@ export const workspaceSchema = z.strictObject({
   receiptPolicy: z.enum(receiptPolicies).optional(),
   /** Accounts of the bookkeeping that postings are made to. */
   accounts: accountsSchema,
+  /** The studio's own letters: by language, by what they are about. */
+  letters: z.partialRecord(z.enum(documentLanguages), z.partialRecord(z.enum(letterKinds), templateSchema)).optional(),
   /** Why a document was open, in the studio's own words. */
   openedFor: z.array(z.strictObject({ id, name })).max(100),
   /** Weight groups: how much an hour of a group of projects counts as weighted time, in percent. */

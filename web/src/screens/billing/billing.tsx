@@ -6,6 +6,7 @@ import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { MoneyIn } from './money-in';
 import { MoneyPath } from './money-path';
+import { Outbox } from './outbox';
 import { Quotes } from './quotes';
 import { Register } from './register';
 import { ToBillSection } from './to-bill-section';
@@ -13,6 +14,7 @@ import { ToBillSection } from './to-bill-section';
 const parts = [
   { path: 'invoices', name: 'Invoices', of: Invoices },
   { path: 'quotes', name: 'Quotes', of: Quotes },
+  { path: 'outbox', name: 'Outbox', of: Outbox },
   { path: 'money', name: 'Money in', of: MoneyIn },
 ] as const;
 

@@ -8,6 +8,9 @@ import { showMoment, showShortDay } from '../../parts/days';
 const words: Record<InvoiceEventKind, string> = {
   drafted: 'Drafted',
   issued: 'Issued',
+  sent: 'Sent',
+  reminded: 'Reminded',
+  'not sent': 'Not sent',
   'retention due': 'Retention is due',
   credited: 'Credited',
   void: 'Made void',
@@ -29,7 +32,7 @@ export function InvoiceEvents({ records, zone }: InvoiceEventsProps) {
     <section aria-label="What happened" className="mt-8">
       <h2 className="border-b border-ink pb-2 font-semibold">What happened</h2>
       <ol className="ml-1.5 border-l border-strong pt-3">
-        {invoiceEvents(records).map((event) => (
+        {invoiceEvents(records, records.letters).map((event) => (
           <li key={event.key} className="relative pb-3 pl-4">
             <span
               aria-hidden

@@ -16,7 +16,8 @@ import { useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import type { InvoiceRecords } from '../../data/invoice-records';
 import { useToday } from '../../data/queries';
-import { useChanges } from '../../data/session';
+import { composeLetter } from '../../data/letters';
+import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
@@ -30,6 +31,7 @@ import { EInvoiceDialog } from './e-invoice-dialog';
 import { InvoiceEvents } from './invoice-events';
 import { InvoiceSheet } from './invoice-sheet';
 import { LatePart } from './late-part';
+import { LetterDialog } from './letter-dialog';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
 import { usePaper } from './use-paper';
@@ -45,7 +47,8 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const { invoice, credits } = records;
   const today = useToday();
   const { attempt } = useChanges();
-  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | null>(null);
+  const { memberId } = useSession();
+  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | 'send' | null>(null);
   const pdf = usePaper(frozen, invoice.voided !== null);
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
@@ -79,9 +82,14 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           </Button>
           <Button onClick={() => pdf.make(true)}>Copy</Button>
           {!invoice.voided && <Button onClick={() => setOpen('e-invoice')}>E-invoice</Button>}
-          <Button kind={toSend ? 'main' : 'plain'} icon={<Download size={16} />} onClick={() => pdf.make(false)}>
+          <Button icon={<Download size={16} />} onClick={() => pdf.make(false)}>
             PDF
           </Button>
+          {!invoice.voided && (
+            <Button kind={toSend ? 'main' : 'plain'} onClick={() => setOpen('send')}>
+              Send…
+            </Button>
+          )}
           {!invoice.voided && !note && (
             <Button kind={toSend ? 'plain' : 'main'} onClick={() => setOpen('payment')}>
               Record a payment
@@ -111,6 +119,20 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
       {open === 'payment' && <PaymentDialog {...{ records, frozen, today }} onClose={() => setOpen(null)} />}
       {open === 'credit' && <CreditDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
       {open === 'e-invoice' && <EInvoiceDialog {...{ pricer, records, frozen }} onClose={() => setOpen(null)} />}
+      {open === 'send' && (
+        <LetterDialog
+          {...{ pricer, frozen }}
+          letter={composeLetter(pricer, {
+            kind: note ? 'credit note' : 'invoice',
+            clientId: invoice.clientId,
+            frozen,
+            owing: records,
+            today,
+            memberId,
+          })}
+          onClose={() => setOpen(null)}
+        />
+      )}
       {open === 'void' && <VoidDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
     </Page>
   );

@@ -8,13 +8,15 @@ import { usePricer } from '../../data/book';
 import { wordsOf } from '../../data/in-words';
 import { useToday } from '../../data/queries';
 import { useRow } from '../../data/read';
-import { useChanges } from '../../data/session';
+import { composeLetter } from '../../data/letters';
+import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showMoment, showShortDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { AnswerDialog } from './answer-dialog';
 import { InvoiceSheet } from './invoice-sheet';
+import { LetterDialog } from './letter-dialog';
 import { QuoteMark } from './quotes';
 import { QuoteWriting } from './quote-writing';
 import { usePaper } from './use-paper';
@@ -48,6 +50,8 @@ function Whole({ pricer, quote }: { pricer: Pricer; quote: Quote }) {
   const today = useToday();
   const navigate = useNavigate();
   const { attempt } = useChanges();
+  const { memberId } = useSession();
+  const [sending, setSending] = useState(false);
   const [answering, setAnswering] = useState<'accept' | 'decline' | null>(null);
   const given = lastVersion(quote);
   const open = quote.answer === null;
@@ -83,6 +87,7 @@ function Whole({ pricer, quote }: { pricer: Pricer; quote: Quote }) {
               PDF{changed ? ` of ${given.frozen.number}` : ''}
             </Button>
           )}
+          {open && given && !changed && <Button onClick={() => setSending(true)}>Send…</Button>}
           {open && given && !changed && (
             <Button kind="main" onClick={() => setAnswering('accept')}>
               Accepted…
@@ -105,6 +110,22 @@ function Whole({ pricer, quote }: { pricer: Pricer; quote: Quote }) {
       )}
       {sheet && <InvoiceSheet invoice={sheet} {...(changed ? { number: 'Draft' } : {})} />}
       {paper.running && <Progress title="Making the PDF" share={null} onStop={paper.stop} />}
+      {sending && given && (
+        <LetterDialog
+          pricer={pricer}
+          frozen={given.frozen}
+          letter={composeLetter(pricer, {
+            kind: 'quote',
+            clientId: quote.clientId,
+            frozen: given.frozen,
+            owing: null,
+            quoteId: quote.id,
+            today,
+            memberId,
+          })}
+          onClose={() => setSending(false)}
+        />
+      )}
       {answering && given && (
         <AnswerDialog {...{ pricer, quote, today }} kind={answering} onClose={() => setAnswering(null)} />
       )}

@@ -13,6 +13,7 @@ import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { Checks } from '../../parts/checks';
 import { condenseWords } from '../../parts/condense-words';
+import { languageNames } from '../../parts/languages';
 import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
 import { CodeList } from './code-list';
@@ -30,14 +31,6 @@ const EXAMPLE: Record<LinePart, string> = {
   note: 'Plot sheet 4',
   member: 'Imogen Vale',
   day: '12 Nov',
-};
-const LANGUAGES: Record<DocumentLanguage, string> = {
-  en: 'English',
-  fr: 'French',
-  de: 'German',
-  es: 'Spanish',
-  it: 'Italian',
-  nl: 'Dutch',
 };
 const ORDERS = { never: 'No', sometimes: 'Sometimes', always: 'Always: an invoice needs its order number' } as const;
 
@@ -67,7 +60,7 @@ export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client:
             label="Language"
             hint="Of invoices, quotes and letters to it, with its days and figures."
             value={client.language ?? 'en'}
-            options={documentLanguages.map((each) => [each, LANGUAGES[each]] as const)}
+            options={documentLanguages.map((each) => [each, languageNames[each]] as const)}
             save={(language) => save({ language: language as DocumentLanguage })}
           />
           <fieldset className="md:col-span-2">

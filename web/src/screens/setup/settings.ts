@@ -16,6 +16,7 @@ export type SetupPart =
   | 'recording'
   | 'rounding'
   | 'invoicing'
+  | 'post'
   | 'bookkeeping'
   | 'looks'
   | 'keys'
@@ -29,6 +30,7 @@ export const partNames: Record<SetupPart, string> = {
   recording: 'Recording',
   rounding: 'Rounding',
   invoicing: 'Invoicing',
+  post: 'Post',
   bookkeeping: 'Bookkeeping',
   looks: 'Looks',
   keys: 'Keys',
@@ -39,7 +41,7 @@ export const partNames: Record<SetupPart, string> = {
 export const setupGroups: readonly { name: string; parts: readonly SetupPart[] }[] = [
   { name: 'Who', parts: ['studio', 'people'] },
   { name: 'Time', parts: ['recording', 'rounding', 'services'] },
-  { name: 'Money', parts: ['rates', 'invoicing', 'bookkeeping'] },
+  { name: 'Money', parts: ['rates', 'invoicing', 'post', 'bookkeeping'] },
   { name: 'Here', parts: ['looks', 'keys', 'data'] },
 ];
 
@@ -48,6 +50,11 @@ const inPart = (part: SetupPart, settings: readonly (readonly [name: string, wor
 
 /** Everything that can be looked for in Setup. */
 export const settings: readonly Setting[] = [
+  ...inPart('post', [
+    ['Mail server', 'smtp send e-mail host password'],
+    ['Letters', 'templates text reminder wording'],
+    ['A test letter to', 'try mail'],
+  ]),
   ...inPart('studio', [
     ['Logo', 'picture image letterhead'],
     ['Studio', 'name business company firm'],

@@ -18,6 +18,7 @@ import { Keys } from './keys';
 import { Looks } from './appearance';
 import { People } from './people';
 import { Studio } from './studio';
+import { Post } from './post';
 import { Recording } from './recording';
 import { Rounding } from './rounding';
 import { ServicesAndStages } from './services-and-stages';
@@ -33,6 +34,7 @@ const parts: Record<SetupPart, (props: { pricer: Pricer }) => ReactNode> = {
   recording: Recording,
   rounding: Rounding,
   invoicing: Invoicing,
+  post: Post,
   bookkeeping: Bookkeeping,
   looks: Looks,
   keys: Keys,

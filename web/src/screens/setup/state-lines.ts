@@ -55,6 +55,9 @@ export function stateLines(state: SetupState): Record<SetupPart, string> {
       workspace.paper,
       counted(book.taxes.length, 'tax', 'taxes'),
     ),
+    post: Object.values(workspace.letters ?? {}).some((own) => Object.keys(own).length > 0)
+      ? 'letters of your own'
+      : 'letters as they come',
     bookkeeping: list(
       `sales on ${workspace.accounts.sales}`,
       limit ? `receipts from ${limit} on` : 'no receipt is asked for',

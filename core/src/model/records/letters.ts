@@ -1,0 +1,62 @@
+import * as z from 'zod';
+import { day, id, instant, name, text } from '../fields';
+import { documentLanguages } from './work';
+
+/** What a letter is about. Reminders grow firmer. */
+export const letterKinds = [
+  'invoice',
+  'credit note',
+  'quote',
+  'reminder',
+  'second reminder',
+  'last reminder',
+  'statement',
+] as const;
+export type LetterKind = (typeof letterKinds)[number];
+
+/** What can go with a letter: the document on paper, an electronic invoice, or the client's page. */
+export const enclosures = ['pdf', 'factur-x', 'peppol', 'xrechnung', 'page'] as const;
+export type Enclosure = (typeof enclosures)[number];
+
+/** How a letter leaves: by the mail server, as a file, or by the person's own mail program. */
+export const letterWays = ['post', 'file', 'mail program'] as const;
+
+/** Subject and body of a letter, with words such as {client} and {number} in them. */
+export const templateSchema = z.strictObject({ subject: name.max(300), body: text.max(10_000) });
+export type Template = z.infer<typeof templateSchema>;
+
+export const letterSchema = z.strictObject({
+  id,
+  createdAt: instant,
+  kind: z.enum(letterKinds),
+  clientId: id,
+  /** The invoice, credit note or first of the invoices that it is about; null for none. */
+  invoiceId: id.nullable(),
+  /** The quote that it is about, and null for none. */
+  quoteId: id.nullable(),
+  /** Which version of the quote. */
+  version: z.int().min(1).nullable(),
+  /** The days that a statement of account is of; absent of all else. */
+  period: z.strictObject({ from: day, to: day }).optional(),
+  /** E-mail addresses with commas between them. */
+  recipients: text.max(2000),
+  copies: text.max(2000),
+  subject: name.max(300),
+  body: text.max(20_000),
+  enclosed: z.array(z.enum(enclosures)).max(5),
+  language: z.enum(documentLanguages),
+  /** It waits; it was handed to the mail server and no answer came; it went; it did not. */
+  standing: z.enum(['waiting', 'handed over', 'sent', 'failed']),
+  /** Each time that it was tried, and what came of it. */
+  tries: z
+    .array(
+      z.strictObject({
+        at: instant,
+        way: z.enum(letterWays),
+        outcome: z.enum(['sent', 'failed', 'unsure']),
+        reason: text.max(1000),
+      }),
+    )
+    .max(100),
+});
+export type Letter = z.infer<typeof letterSchema>;
