@@ -17,6 +17,7 @@ export * from './late-interest';
 export * from './invoice-items';
 export * from './task-lines';
 export * from './remaining';
+export * from './reminders';
 export * from './to-bill';
 export * from './client-record';
 export * from './compare';

@@ -153,6 +153,7 @@ export const catalogue = {
   'invoice.void': issue.voidInvoice,
   'invoice.credit': issue.creditInvoice,
   'invoice.release': issue.releaseRetention,
+  'invoice.dispute': issue.disputeInvoice,
   'payment.add': issue.addPayment,
   'payment.remove': issue.removePayment,
   'quote.add': quotes.addQuote,

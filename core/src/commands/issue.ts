@@ -188,6 +188,19 @@ export const releaseRetention = command({
   },
 });
 
+export const disputeInvoice = command({
+  name: 'invoice.dispute',
+  title: ({ note }: { note: string | null }) => (note === null ? 'Dispute settled' : 'In dispute'),
+  input: z.strictObject({ id: fields.id, note: z.string().max(500).nullable(), day: fields.day.optional() }),
+  async plan(reader, { id, note, day }, context) {
+    const invoice = await need(reader, 'invoices', id, 'invoice');
+    if (!invoice.frozen || invoice.kind === 'credit note' || invoice.voided)
+      throw new Fault('not-issued', 'Only an issued invoice can be in dispute.', 'id');
+    const since = day ?? today(await readBook(reader), context);
+    return new Plan().put('invoices', { ...invoice, disputed: note === null ? null : { since, note } });
+  },
+});
+
 const paymentTitles: Record<PaymentKind, string> = {
   payment: 'Payment recorded',
   'write-off': 'Written off',

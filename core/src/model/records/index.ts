@@ -12,3 +12,4 @@ export * from './reports';
 export * from './money-in';
 export * from './quotes';
 export * from './letters';
+export * from './languages';

@@ -8,7 +8,8 @@ import { currency, day, decimal, id, instant, language, markup, minor, name, per
 import { oneSource, sourceFields } from './agreed';
 import { buyerSchema, sellerSchema } from './parties';
 import { invoiceDesigns } from './studio';
-import { condensings, documentLanguages } from './work';
+import { documentLanguages } from './languages';
+import { condensings } from './work';
 
 /** What a line's quantity counts: time, pieces of something, or nothing at all where a sum was agreed. */
 export const lineUnits = [...rateUnits, 'piece', 'lump'] as const;
@@ -256,6 +257,11 @@ export const invoiceSchema = z.strictObject({
   voided: z.strictObject({ at: instant, day, reason: name }).nullable(),
   /** When what was held back became due. */
   releasedOn: day.nullable(),
+  /** The client does not agree with it: no reminder goes out. Absent or null where that is not so. */
+  disputed: z
+    .strictObject({ since: day, note: text.max(500) })
+    .nullable()
+    .optional(),
 });
 
 /**

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { day, id, instant, name, text } from '../fields';
-import { documentLanguages } from './work';
+import { documentLanguages } from './languages';
 
 /** What a letter is about. Reminders grow firmer. */
 export const letterKinds = [
@@ -13,6 +13,18 @@ export const letterKinds = [
   'statement',
 ] as const;
 export type LetterKind = (typeof letterKinds)[number];
+
+/** Reminders in the order in which they go. */
+export const reminderKinds = ['reminder', 'second reminder', 'last reminder'] as const;
+export type ReminderKind = (typeof reminderKinds)[number];
+
+/** Days past the due day, one for each reminder, each later than the one before; none where nobody is reminded. */
+export const reminderDays = z
+  .array(z.int().min(1, 'Nobody is reminded before it is late.').max(365))
+  .max(reminderKinds.length)
+  .refine((days) => days.every((each, index) => index === 0 || each > days[index - 1]!), {
+    message: 'Each reminder is later than the one before.',
+  });
 
 /** What can go with a letter: the document on paper, an electronic invoice, or the client's page. */
 export const enclosures = ['pdf', 'factur-x', 'peppol', 'xrechnung', 'page'] as const;

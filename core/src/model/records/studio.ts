@@ -6,8 +6,8 @@ import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
 import { sellerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
-import { letterKinds, templateSchema } from './letters';
-import { documentLanguages } from './work';
+import { letterKinds, reminderDays, templateSchema } from './letters';
+import { documentLanguages } from './languages';
 
 /** 300 kB in base64. */
 const LARGEST_PICTURE = 409_600;
@@ -154,6 +154,8 @@ export const workspaceSchema = z.strictObject({
   receiptPolicy: z.enum(receiptPolicies).optional(),
   /** Accounts of the bookkeeping that postings are made to. */
   accounts: accountsSchema,
+  /** After how many days past its due day an invoice is reminded of, for the first, second and last time; 7, 21 and 35 where absent. */
+  reminders: reminderDays.optional(),
   /** The studio's own letters: by language, by what they are about. */
   letters: z.partialRecord(z.enum(documentLanguages), z.partialRecord(z.enum(letterKinds), templateSchema)).optional(),
   /** Why a document was open, in the studio's own words. */

@@ -1,6 +1,8 @@
 import * as z from 'zod';
 import { currency, day, id, minor, name, text } from '../fields';
 import { tags } from '../read-tags';
+import { documentLanguages } from './languages';
+import { reminderDays } from './letters';
 import { buyerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
 
@@ -15,10 +17,6 @@ export const purchaseOrderHabits = ['never', 'sometimes', 'always'] as const;
 
 /** What can stand in the text of a line that is one entry. */
 export const lineParts = ['project', 'service', 'note', 'member', 'day'] as const;
-
-/** Languages that documents are written in (ISO 639-1). */
-export const documentLanguages = ['en', 'fr', 'de', 'es', 'it', 'nl'] as const;
-export type DocumentLanguage = (typeof documentLanguages)[number];
 
 export const clientSchema = z.strictObject({
   id,
@@ -38,6 +36,7 @@ export const clientSchema = z.strictObject({
   rounding: roundingPolicySchema.nullable(),
   /** Where it is taxed: a country by its two letters of ISO 3166-1; empty where nobody said. */
   taxPlace: z.string().regex(/^([A-Z]{2})?$/, 'A country is two letters, such as GB.'),
+  /** Whether its invoices bear an order number of its own. */
   purchaseOrder: z.enum(purchaseOrderHabits),
   /** How many sources it likes to see as one line. */
   condense: z.enum(condensings),
@@ -49,6 +48,8 @@ export const clientSchema = z.strictObject({
   costCodeIds: z.array(id).max(500).nullable(),
   /** What is written to it is in this language; English, with days as the studio has them, where absent. */
   language: z.enum(documentLanguages).optional(),
+  /** When it is reminded, in days past the due day; as the studio reminds where absent, never where empty. */
+  reminders: reminderDays.optional(),
   /** A private person, of whom the law between businesses asks no interest. */
   consumer: z.boolean().optional(),
   /** What its electronic invoices need beyond the rest; absent where nothing was said. */

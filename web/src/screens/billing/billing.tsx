@@ -7,6 +7,7 @@ import { PartsNav } from '../../parts/parts-nav';
 import { MoneyIn } from './money-in';
 import { MoneyPath } from './money-path';
 import { Outbox } from './outbox';
+import { Reminders } from './reminders';
 import { Quotes } from './quotes';
 import { Register } from './register';
 import { ToBillSection } from './to-bill-section';
@@ -14,6 +15,7 @@ import { ToBillSection } from './to-bill-section';
 const parts = [
   { path: 'invoices', name: 'Invoices', of: Invoices },
   { path: 'quotes', name: 'Quotes', of: Quotes },
+  { path: 'reminders', name: 'Reminders', of: Reminders },
   { path: 'outbox', name: 'Outbox', of: Outbox },
   { path: 'money', name: 'Money in', of: MoneyIn },
 ] as const;

@@ -27,6 +27,7 @@ import { Worth } from '../../parts/figures';
 import { Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { CreditDialog } from './credit-dialog';
+import { DisputeDialog } from './dispute-dialog';
 import { EInvoiceDialog } from './e-invoice-dialog';
 import { InvoiceEvents } from './invoice-events';
 import { InvoiceSheet } from './invoice-sheet';
@@ -48,7 +49,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const today = useToday();
   const { attempt } = useChanges();
   const { memberId } = useSession();
-  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | 'send' | null>(null);
+  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | 'send' | 'dispute' | null>(null);
   const pdf = usePaper(frozen, invoice.voided !== null);
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
@@ -100,6 +101,16 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
       side={
         <>
           <Money records={records} frozen={frozen} />
+          {!invoice.voided && !note && owedOn(records) > 0 && (
+            <Button
+              kind="quiet"
+              onClick={() =>
+                invoice.disputed ? void attempt('invoice.dispute', { id: invoice.id, note: null }) : setOpen('dispute')
+              }
+            >
+              {invoice.disputed ? 'The dispute is settled' : 'The client disputes it…'}
+            </Button>
+          )}
           <LatePart {...{ pricer, records, frozen, today }} />
           <InvoiceEvents records={records} zone={pricer.book.workspace.zone} />
         </>
@@ -109,6 +120,12 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
         <p className="mb-4 border-l-[3px] border-attention print:hidden bg-attention-ground px-3 py-2 text-attention">
           Void since {showShortDay(invoice.voided.day)}: {invoice.voided.reason.slice(0, 500)}. Its items are to bill
           again.
+        </p>
+      )}
+      {invoice.disputed && !invoice.voided && (
+        <p className="mb-4 border-l-[3px] border-attention print:hidden bg-attention-ground px-3 py-2 text-attention">
+          In dispute since {showShortDay(invoice.disputed.since)}
+          {invoice.disputed.note && `: ${invoice.disputed.note}`}. No reminder goes out.
         </p>
       )}
       <InvoiceSheet invoice={frozen} />
@@ -133,6 +150,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           onClose={() => setOpen(null)}
         />
       )}
+      {open === 'dispute' && <DisputeDialog {...{ invoice, frozen }} onClose={() => setOpen(null)} />}
       {open === 'void' && <VoidDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
     </Page>
   );

@@ -1,4 +1,4 @@
-import type { Pricer } from '@half-penny/core/billing';
+import { REMINDER_DAYS, type Pricer } from '@half-penny/core/billing';
 import {
   condensings,
   documentLanguages,
@@ -13,6 +13,8 @@ import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { Checks } from '../../parts/checks';
 import { condenseWords } from '../../parts/condense-words';
+import { SavedField } from '../../parts/field';
+import { readReminderDays } from '../../parts/reminder-days';
 import { languageNames } from '../../parts/languages';
 import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
@@ -62,6 +64,12 @@ export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client:
             value={client.language ?? 'en'}
             options={documentLanguages.map((each) => [each, languageNames[each]] as const)}
             save={(language) => save({ language: language as DocumentLanguage })}
+          />
+          <SavedField
+            label="Reminders"
+            hint="In days past the due day, like 7, 21, 35. Empty: it is never reminded."
+            value={(client.reminders ?? pricer.book.workspace.reminders ?? REMINDER_DAYS).join(', ')}
+            save={(typed) => save({ reminders: readReminderDays(typed) })}
           />
           <fieldset className="md:col-span-2">
             <legend className="mb-1 text-xs font-semibold text-soft">

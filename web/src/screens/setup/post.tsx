@@ -8,6 +8,7 @@ import { TextField } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { SelectField } from '../../parts/select';
 import { useSubmit } from '../../parts/use-submit';
+import { ReminderDays } from './reminder-days';
 import { LetterTexts } from './letter-texts';
 
 const SECURE = [
@@ -36,6 +37,7 @@ export function Post({ pricer }: { pricer: Pricer }) {
           {kept && <MailServer key={JSON.stringify(kept)} {...{ pricer, kept }} onKept={setKept} />}
         </div>
       </Section>
+      <ReminderDays pricer={pricer} />
       <LetterTexts pricer={pricer} />
     </>
   );

@@ -54,6 +54,7 @@ export const settings: readonly Setting[] = [
     ['Mail server', 'smtp send e-mail host password'],
     ['Letters', 'templates text reminder wording'],
     ['A test letter to', 'try mail'],
+    ['Days past the due day', 'reminders late dunning'],
   ]),
   ...inPart('studio', [
     ['Logo', 'picture image letterhead'],
