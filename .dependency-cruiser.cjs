@@ -24,12 +24,13 @@ const layers = {
   entries: ['billing', 'engine', 'faults', 'model', 'money', 'rates', 'time'],
   'e-invoice': ['billing', 'model', 'money', 'time'],
   quotes: ['billing', 'faults', 'rates', 'model', 'money', 'time'],
+  repeats: ['faults', 'model', 'time'],
   'money-in': ['billing', 'e-invoice', 'rates', 'model', 'money', 'time'],
   countries: ['model', 'money', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
   reports: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
-  commands: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'quotes', 'rates', 'time'],
+  commands: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'quotes', 'rates', 'repeats', 'time'],
 };
 const inCore = Object.entries(layers).map(([folder, allowed]) => ({
   name: `core-${folder}`,

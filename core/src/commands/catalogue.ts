@@ -12,6 +12,7 @@ import { takeLedger } from './ledger';
 import * as letters from './letters';
 import * as moneyIn from './money-in';
 import * as quotes from './quotes';
+import * as repeats from './repeats';
 import * as plans from './plans';
 import * as projects from './projects';
 import * as rates from './rates';
@@ -162,6 +163,10 @@ export const catalogue = {
   'quote.give': quotes.giveQuote,
   'quote.accept': quotes.acceptQuote,
   'quote.decline': quotes.declineQuote,
+  'repeat.add': repeats.addRepeat,
+  'repeat.edit': repeats.editRepeat,
+  'repeat.remove': repeats.removeRepeat,
+  'repeat.prepare': repeats.prepareRepeats,
   'letter.write': letters.writeLetter,
   'letter.edit': letters.editLetter,
   'letter.discard': letters.discardLetters,

@@ -37,6 +37,7 @@ export const schemas = {
   costs: records.costSchema,
   costLines: records.costLineSchema,
   quotes: records.quoteSchema,
+  repeats: records.repeatSchema,
   letters: records.letterSchema,
   moneyIn: records.moneyInSchema,
   deposits: records.depositSchema,

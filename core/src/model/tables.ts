@@ -193,6 +193,12 @@ const defined = {
     one: 'quote',
     many: 'quotes',
   },
+  repeats: {
+    indexes: ['clientId'],
+    references: { clientId: 'clients' },
+    one: 'recurring invoice',
+    many: 'recurring invoices',
+  },
   moneyIn: {
     indexes: ['source', 'day'],
     references: {},

@@ -13,3 +13,4 @@ export * from './money-in';
 export * from './quotes';
 export * from './letters';
 export * from './languages';
+export * from './repeats';

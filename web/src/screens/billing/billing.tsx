@@ -10,11 +10,13 @@ import { Outbox } from './outbox';
 import { Reminders } from './reminders';
 import { Quotes } from './quotes';
 import { Register } from './register';
+import { Run } from './run';
 import { ToBillSection } from './to-bill-section';
 
 const parts = [
   { path: 'invoices', name: 'Invoices', of: Invoices },
   { path: 'quotes', name: 'Quotes', of: Quotes },
+  { path: 'run', name: 'Run', of: Run },
   { path: 'reminders', name: 'Reminders', of: Reminders },
   { path: 'outbox', name: 'Outbox', of: Outbox },
   { path: 'money', name: 'Money in', of: MoneyIn },
