@@ -167,3 +167,32 @@ test('a statement is read once and matched, what is paid twice goes back, and a 
   await expect(page.getByText(/paid back/)).toBeVisible();
   await expect(page.getByRole('button', { name: 'Pay back' })).toHaveCount(0);
 });
+
+test('what recurs is prepared on its day, and a run issues what it can and says what it cannot', async ({ page }) => {
+  await open(page, '/billing/run');
+  await page.getByRole('button', { name: 'Agree one' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('What it is for').fill('Care of the dimmers');
+  await choose(dialog.getByLabel('Client'), 'Quayside Playhouse');
+  await dialog.getByRole('button', { name: 'Agree it' }).click();
+  await expect(dialog.getByRole('alert').first()).toBeVisible();
+  await dialog.getByLabel(/^Sum before tax/).fill('180');
+  await choose(dialog.getByLabel('When'), 'by another rule');
+  await dialog.getByLabel('Rule (RFC 5545)').fill('each month');
+  await dialog.getByRole('button', { name: 'Agree it' }).click();
+  await expect(dialog.getByText(/is not a rule that comes by days/)).toBeVisible();
+  await choose(dialog.getByLabel('When'), 'on the first of each month');
+  await dialog.getByLabel('From').fill('2026-10-01');
+  await dialog.getByRole('button', { name: 'Agree it' }).click();
+  const drafts = grid(page, 'Drafts to issue');
+  await expect(drafts.getByRole('row', { name: /Quayside Playhouse/ })).toHaveCount(2);
+  await expectAxeClean(page);
+  await page.reload();
+  await expect(drafts.getByRole('row', { name: /Quayside Playhouse/ })).toHaveCount(2);
+  await page.getByRole('button', { name: /^Issue (it|these)/ }).click();
+  await dialog.getByRole('button', { name: 'Issue now' }).click();
+  const told = page.getByRole('region', { name: 'What came of it' });
+  await expect(told.getByText('issued', { exact: true }).first()).toBeVisible();
+  await told.getByRole('button', { name: /^Write/ }).click();
+  await expect(grid(page, 'Letters that wait')).toContainText('Quayside Playhouse');
+});

@@ -10,6 +10,7 @@ import { useToday } from '../../data/queries';
 import { useAll } from '../../data/read';
 import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
+import { Dialog } from '../../parts/dialog';
 import { Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
@@ -33,6 +34,7 @@ export function Run({ pricer }: { pricer: Pricer }) {
   usePrepared(repeats?.some((row) => dueDays(row, today).length > 0) ?? false);
   const [left, setLeft] = useState<ReadonlySet<Id>>(new Set());
   const run = useRunning(pricer);
+  const [asked, setAsked] = useState(false);
   if (!rows || !repeats) return <Loading />;
   const ready = rows.filter(canGo);
   const meant = ready.filter((row) => !left.has(row.invoice.id));
@@ -42,7 +44,7 @@ export function Run({ pricer }: { pricer: Pricer }) {
         title={rows.length > 0 ? `To issue ${rows.length}` : 'To issue'}
         actions={
           meant.length > 0 && (
-            <Button kind="main" onClick={() => void run.issueAll(meant)}>
+            <Button kind="main" onClick={() => setAsked(true)}>
               Issue {meant.length === 1 ? 'it' : `these ${meant.length}`}
             </Button>
           )
@@ -67,6 +69,26 @@ export function Run({ pricer }: { pricer: Pricer }) {
       </Section>
       {run.outcomes.length > 0 && <Outcomes outcomes={run.outcomes} write={run.writeLetters} letters={run.issued} />}
       <RepeatList {...{ pricer, repeats, today }} />
+      {asked && (
+        <Dialog
+          open
+          onClose={() => setAsked(false)}
+          title={meant.length === 1 ? 'Issue this invoice' : `Issue these ${meant.length} invoices`}
+          about="Each gets the next number and stays as it is from then on; it can be credited, and not undone."
+        >
+          <div className="flex justify-end">
+            <Button
+              kind="main"
+              onClick={() => {
+                setAsked(false);
+                void run.issueAll(meant);
+              }}
+            >
+              Issue now
+            </Button>
+          </div>
+        </Dialog>
+      )}
       {run.now && <Progress title={run.now.title} share={run.now.share} onStop={run.stop} />}
     </>
   );
