@@ -1,6 +1,6 @@
 import { creditorReference } from '@half-penny/core/e-invoice';
 import { owedOn, type InvoiceBalance } from '@half-penny/core/billing';
-import { plainAmount, type CurrencyCode } from '@half-penny/core/money';
+import { lessExact, plainAmount, type CurrencyCode } from '@half-penny/core/money';
 import type { ExchangeRates } from '@half-penny/core/rates';
 import type { Day } from '@half-penny/core/time';
 
@@ -9,6 +9,8 @@ import type { Day } from '@half-penny/core/time';
 
 /** The account of the studio; a code of no bank. */
 const ACCOUNT = 'GB42SALT00000012345678';
+/** What banks keep of a transfer from abroad. */
+const KEPT = 1_250;
 /** Banks write names in capitals and cut them off. */
 const nameOf = (name: string): string => name.toUpperCase().slice(0, 18).trim();
 
@@ -91,10 +93,10 @@ function fromAbroad(
   const { currency, frozen } = row.invoice;
   if (currency === home) return [];
   const worth = exchange.convert(owedOn(row), currency, home, day, 'half away from zero');
-  if (worth === null || worth < 2_000) return [];
+  if (worth === null || worth < 2 * KEPT) return [];
   return [
     {
-      amount: worth - 1_250,
+      amount: lessExact(worth, KEPT),
       currency: home,
       payer: nameOf(frozen!.client.name),
       text: frozen!.number,

@@ -128,7 +128,7 @@ test('a statement is read once and matched, what is paid twice goes back, and a 
 }) => {
   await open(page, '/billing/money');
   await page.getByRole('button', { name: 'Ask the demo’s bank' }).click();
-  await page.getByRole('button', { name: /^Take in \d+ sums/ }).click();
+  await page.getByRole('button', { name: /^Import \d+ sums/ }).click();
   const waiting = grid(page, 'Sums that wait to be matched');
   await expect(waiting).toContainText('Interest for the quarter');
   await expectAxeClean(page);
@@ -137,7 +137,7 @@ test('a statement is read once and matched, what is paid twice goes back, and a 
   await expect(done).toContainText('€');
   // The same file again brings nothing.
   await page.getByRole('button', { name: 'Ask the demo’s bank' }).click();
-  await expect(page.getByRole('button', { name: /^Take in [1-9]/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Import [1-9]/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Cancel' }).click();
   const dialog = page.getByRole('dialog');
   await waiting

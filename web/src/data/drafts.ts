@@ -2,7 +2,7 @@ import { beforeIssuing, computeDraft, type Draft, type Finding, type Pricer } fr
 import type { Invoice } from '@half-penny/core/model';
 import { wordsOf } from './in-words';
 import { readInvoice } from './invoice-records';
-import { useReadInTurn } from './read';
+import { useInTurn } from './read';
 
 /** A draft as it would be issued now, and what is odd about it. */
 export interface DraftRow {
@@ -15,7 +15,7 @@ export interface DraftRow {
 
 /** Every draft there is, with what keeps it from being issued and what is odd about it. */
 export const useDrafts = (pricer: Pricer, day: string): DraftRow[] | undefined =>
-  useReadInTurn(
+  useInTurn(
     async (reader) => {
       const invoices = await reader.all('invoices');
       const issued = invoices.flatMap((row) => row.frozen ?? []);

@@ -43,7 +43,7 @@ export const useRow = <T extends TableName>(table: T, id: Id | null): Rows[T] | 
  * @param list what there is to read
  * @param each reads one of it; undefined where it is gone by then
  */
-export function useReadInTurn<Item, T>(
+export function useInTurn<Item, T>(
   list: (reader: Reader) => Promise<Item[]>,
   each: (reader: Reader, item: Item) => Promise<T | undefined>,
   on: readonly unknown[],

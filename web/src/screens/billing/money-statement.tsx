@@ -75,7 +75,7 @@ export function MoneyStatement({ pricer, invoices, none }: MoneyStatementProps) 
                 disabled={!known || statement.faults.length > 0 || fresh.length === 0}
                 onClick={() => void take()}
               >
-                Take in {fresh.length} {fresh.length === 1 ? 'sum' : 'sums'}
+                Import {fresh.length} {fresh.length === 1 ? 'sum' : 'sums'}
               </Button>
             </>
           }
