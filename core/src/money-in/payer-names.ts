@@ -19,6 +19,8 @@ export function nameWords(name: string): string[] {
 
 /** The shortest word that says something by itself. */
 const LONG = 5;
+/** The shortest beginning of a word that says something by itself. */
+const CUT = 4;
 
 /**
  * Whether a payer may be the one of a name. Banks cut long names off: every word of the shorter one stands in the longer, the last perhaps
@@ -30,11 +32,10 @@ export function namesAgree(payer: string, name: string): boolean {
   const [few, many] = [nameWords(payer), nameWords(name)].sort((a, b) => a.length - b.length) as [string[], string[]];
   if (few.length === 0) return false;
   if (few.length === 1 && few[0]!.length < LONG) return few[0] === many.join(' ');
-  return few.every(
-    (word, index) =>
-      many.includes(word) ||
-      (index === few.length - 1 &&
-        word.length >= 4 &&
-        many.some((other) => other.startsWith(word) || (word.startsWith(other) && other.length >= 4))),
-  );
+  const last = few.length - 1;
+  const cut = (word: string) =>
+    // A last letter alone says something only after words that do.
+    (word.length >= CUT || few.slice(0, last).some((each) => each.length >= LONG)) &&
+    many.some((other) => other.startsWith(word) || (other.length >= CUT && word.startsWith(other)));
+  return few.every((word, index) => many.includes(word) || (index === last && cut(word)));
 }

@@ -39,6 +39,8 @@ describe('names of payers', () => {
     ['QUAYSIDE PLAYHOUSE LTD', 'Quayside Playhouse', true],
     // Banks cut names off.
     ['QUAYSIDE PLAYHOU', 'Quayside Playhouse', true],
+    ['OTTERBOURNE TOWN C', 'Otterbourne Town Council', true],
+    ['Quay S', 'Quay Street Dance', false],
     ['MAISON CLAIRVAL SARL', 'Maison Clairval', true],
     ['Musee d’Ete', 'Musée d’été', true],
     ['Otterbourne', 'Otterbourne Town Council', true],

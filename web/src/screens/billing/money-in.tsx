@@ -127,6 +127,7 @@ function waitingColumns(
     {
       key: 'offer',
       head: 'For',
+      ownLine: true,
       width: 'minmax(0,5fr)',
       cell: (row) => (
         <span className="block border-l border-rule pl-3">
@@ -191,6 +192,7 @@ const doneColumns = (pricer: Pricer, apart: (row: MoneyInRow) => void): Column<M
   {
     key: 'for',
     head: 'Became',
+    ownLine: true,
     width: 'minmax(0,5fr)',
     cell: ({ sum, matched }) =>
       matched ? (
