@@ -111,11 +111,8 @@ test('from agreed to paid', async ({ page }) => {
 
 /** Notices would stand in the picture. */
 async function putAway(page: Page): Promise<void> {
-  for (const cross of await page
-    .getByRole('region', { name: 'Notices' })
-    .getByRole('button', { name: 'Dismiss' })
-    .all())
-    await cross.click();
+  const crosses = page.getByRole('region', { name: 'Notices' }).getByRole('button', { name: 'Dismiss' });
+  while ((await crosses.count()) > 0) await crosses.first().click();
 }
 
 test('costs', async ({ page }) => {
