@@ -30,7 +30,20 @@ const layers = {
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
   reports: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
-  commands: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'quotes', 'rates', 'repeats', 'time'],
+  commands: [
+    'billing',
+    'costing',
+    'costs',
+    'engine',
+    'entries',
+    'faults',
+    'model',
+    'money',
+    'quotes',
+    'rates',
+    'repeats',
+    'time',
+  ],
 };
 const inCore = Object.entries(layers).map(([folder, allowed]) => ({
   name: `core-${folder}`,

@@ -39,4 +39,5 @@ export * from './register-sums';
 export * from './self-check';
 export * from './older-rules';
 export * from './whereabouts';
+export * from './written-for';
 export * from './receipts';

@@ -1,6 +1,6 @@
 import ICAL from 'ical.js';
 import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex } from '@noble/hashes/utils.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import type { Repeat } from '../model/records';
@@ -80,7 +80,7 @@ export function nextDay(repeat: Repeat, today: Day): Day | null {
  */
 export function draftIdOf(repeatId: Id, day: Day): Id {
   const time = Date.parse(`${day}T00:00:00Z`).toString(16).padStart(12, '0');
-  const rest = bytesToHex(sha256(new TextEncoder().encode(`${repeatId} ${day}`)));
+  const rest = bytesToHex(sha256(utf8ToBytes(`${repeatId} ${day}`)));
   const variant = ((parseInt(rest[3]!, 16) & 3) | 8).toString(16);
   return `${time.slice(0, 8)}-${time.slice(8)}-7${rest.slice(0, 3)}-${variant}${rest.slice(4, 7)}-${rest.slice(7, 19)}`;
 }

@@ -2,13 +2,15 @@ import {
   accountStatements,
   lateClaim,
   owedOn,
+  writtenFor,
   type AccountPaper,
+  type AccountStatement,
   type InvoiceBalance,
   type Pricer,
 } from '@half-penny/core/billing';
 import { addressesIn, type CommandInput } from '@half-penny/core/commands';
 import { eInvoiceName, type PresentParties } from '@half-penny/core/e-invoice';
-import { Fault, type FrozenInvoice, type Id, type Letter, type LetterKind } from '@half-penny/core/model';
+import { Fault, type Client, type FrozenInvoice, type Id, type Letter, type LetterKind } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
 import { showDay } from '@half-penny/documents';
 import { fillTemplate, templateFor, type LetterWord } from '@half-penny/documents/letters';
@@ -64,13 +66,51 @@ export function composeLetter(pricer: Pricer, about: About): NewLetter {
     invoiceId: owing?.invoice.id ?? null,
     quoteId: quoteId ?? null,
     version: frozen.quote?.version ?? null,
-    recipients: client?.email ?? '',
+    recipients: addressOf(pricer, clientId),
     copies: '',
     subject,
     body,
     language,
     enclosed: ['pdf'],
   };
+}
+
+/** A letter with a statement of account over some days. */
+export function composeStatement(
+  pricer: Pricer,
+  client: Client,
+  statements: readonly AccountStatement[],
+  period: { from: Day; to: Day },
+  memberId: Id | null,
+): NewLetter {
+  const { workspace } = pricer.book;
+  const language = client.language ?? 'en';
+  const { numberStyle } = writtenFor(workspace, client);
+  const owed = statements.map(({ closing, currency }) => showAmount(closing, currency, numberStyle)).join(', ');
+  const values = {
+    client: client.name,
+    contact: client.name,
+    studio: workspace.name,
+    member: pricer.member.get(memberId ?? '')?.name ?? '',
+    owed,
+  };
+  const { subject, body } = fillTemplate(templateFor(workspace, language, 'statement'), values);
+  return {
+    kind: 'statement',
+    clientId: client.id,
+    period,
+    recipients: addressOf(pricer, client.id),
+    subject,
+    body,
+    language,
+    enclosed: ['pdf'],
+  };
+}
+
+/** Where letters to a client go: its own address, else that of whoever is named there and has one. */
+function addressOf({ book, client }: Pricer, clientId: Id): string {
+  const own = client.get(clientId)?.email.trim();
+  return own || (book.contacts.find((each) => each.clientId === clientId && each.email.trim() !== '')?.email ?? '');
 }
 
 /** What the law lets one ask for, as a sentence; empty where it is nothing, or no law was chosen. */
@@ -104,7 +144,6 @@ export async function filesOf(session: Session, pricer: Pricer, letter: Letter):
   const logo = frozen.studio.logoId ? await reader.get('pictures', frozen.studio.logoId) : undefined;
   const files: EnclosedFile[] = [];
   for (const kind of letter.enclosed) {
-    if (kind === 'page') continue;
     if (kind === 'pdf') {
       const receipts = await receiptsOf(database, frozen);
       files.push({ name: `${plain(frozen.number)}.pdf`, blob: await makeInvoicePdf(frozen, logo, receipts).result });

@@ -32,7 +32,7 @@ import { EInvoiceDialog } from './e-invoice-dialog';
 import { InvoiceEvents } from './invoice-events';
 import { InvoiceSheet } from './invoice-sheet';
 import { LatePart } from './late-part';
-import { LetterDialog } from './letter-dialog';
+import { LetterDialog } from '../../parts/letter-dialog';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
 import { usePaper } from './use-paper';

@@ -14,7 +14,7 @@ import { Loading, Section } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
-import { LetterDialog } from './letter-dialog';
+import { LetterDialog } from '../../parts/letter-dialog';
 
 /** Letters that wait, that went, and that did not. */
 export function Outbox({ pricer }: { pricer: Pricer }) {

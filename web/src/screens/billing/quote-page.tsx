@@ -16,7 +16,7 @@ import { Loading, Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { AnswerDialog } from './answer-dialog';
 import { InvoiceSheet } from './invoice-sheet';
-import { LetterDialog } from './letter-dialog';
+import { LetterDialog } from '../../parts/letter-dialog';
 import { QuoteMark } from './quotes';
 import { QuoteWriting } from './quote-writing';
 import { usePaper } from './use-paper';

@@ -13,9 +13,11 @@ import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useInvoices } from '../../data/billing';
 import { wordsOf } from '../../data/in-words';
+import { composeStatement } from '../../data/letters';
 import { plainName } from '../../data/plain-name';
 import { usePicture, useToday } from '../../data/queries';
 import { useAll } from '../../data/read';
+import { useSession } from '../../data/session';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
@@ -23,6 +25,7 @@ import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { useRange } from '../../parts/range';
+import { LetterDialog } from '../../parts/letter-dialog';
 import { AbortError, makeAccountPdf, type CancellableTask } from '../../workers/tasks';
 
 /** A client's account over a period: what was invoiced, credited and paid with the balance after it, and what is open; to be sent, too. */
@@ -72,6 +75,8 @@ function TakeOut({ pricer, client, from, to, statements }: TakeOutProps) {
   const logo = usePicture(workspace.logoId);
   const [making, setMaking] = useState<CancellableTask<Blob> | null>(null);
   const [fault, setFault] = useState<string | null>(null);
+  const [sending, setSending] = useState(false);
+  const { memberId } = useSession();
   const { name, address, email, paper: size } = workspace;
   const paper: AccountPaper = {
     studio: { name, address, email, paper: size },
@@ -110,6 +115,15 @@ function TakeOut({ pricer, client, from, to, statements }: TakeOutProps) {
       <Button onClick={() => void take(pdf)}>PDF</Button>
       <Button onClick={() => void take(xlsx)}>XLSX</Button>
       <Button onClick={() => void take(html)}>Page</Button>
+      {statements.length > 0 && <Button onClick={() => setSending(true)}>Send…</Button>}
+      {sending && (
+        <LetterDialog
+          pricer={pricer}
+          frozen={null}
+          letter={composeStatement(pricer, client, statements, { from, to }, memberId)}
+          onClose={() => setSending(false)}
+        />
+      )}
       {making && <Progress title="Making the PDF" share={null} onStop={making.stop} />}
       {fault !== null && (
         <p role="alert" className="w-full text-sm text-fault">

@@ -3,25 +3,24 @@ import { lackingFor } from '@half-penny/core/e-invoice';
 import type { Enclosure, FrozenInvoice, Letter } from '@half-penny/core/model';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { emlOf, filesOf, presentOf, sendLetter, type NewLetter } from '../../data/letters';
-import { usePost } from '../../data/post';
-import { newId } from '../../data/registry';
-import { useChanges, useSession } from '../../data/session';
-import { save } from '../../data/workspaces';
-import { Button } from '../../parts/button';
-import { CheckBox } from '../../parts/check';
-import { Dialog } from '../../parts/dialog';
-import { TextField } from '../../parts/field';
-import { useSubmit } from '../../parts/use-submit';
-import { noticed } from '../../state/notices';
-import { useAppDispatch } from '../../state/store';
+import { emlOf, filesOf, presentOf, sendLetter, type NewLetter } from '../data/letters';
+import { usePost } from '../data/post';
+import { newId } from '../data/registry';
+import { useChanges, useSession } from '../data/session';
+import { save } from '../data/workspaces';
+import { Button } from './button';
+import { CheckBox } from './check';
+import { Dialog } from './dialog';
+import { TextField } from './field';
+import { useSubmit } from './use-submit';
+import { noticed } from '../state/notices';
+import { useAppDispatch } from '../state/store';
 
 const enclosureNames: Record<Enclosure, string> = {
   pdf: 'PDF',
   'factur-x': 'E-invoice, Factur-X',
   peppol: 'E-invoice, Peppol',
   xrechnung: 'E-invoice, XRechnung',
-  page: 'Page to open',
 };
 
 interface LetterDialogProps {
@@ -109,7 +108,12 @@ export function LetterDialog({ pricer, letter, frozen, onClose }: LetterDialogPr
   const kinds = frozen ? enclosuresOf(pricer, letter.clientId, frozen) : [];
   const ready = kept?.settings != null;
   return (
-    <Dialog open wide onClose={onClose} title={waits ? 'Letter' : `Send ${frozen?.number ?? 'it'}`}>
+    <Dialog
+      open
+      wide
+      onClose={onClose}
+      title={waits ? 'Letter' : `Send ${frozen?.number ?? 'the statement of account'}`}
+    >
       <form onSubmit={submit} className="flex flex-col gap-3">
         {field('recipients', 'To')}
         {field('copies', 'Copy to')}
