@@ -94,6 +94,24 @@ test('an invoice goes out by mail in the client’s language, once; a reminder w
   expect(mine).toHaveLength(1);
   expect(mine[0]!.attachments.map(({ filename }) => filename)).toEqual([expect.stringMatching(/^SL-\d+\.pdf$/)]);
   expect(mine[0]!.attachments[0]!.content.subarray(0, 5).toString()).toBe('%PDF-');
+  // As a file, any mail program opens it (RFC 5322: no line is longer than 998 signs).
+  await page.getByRole('button', { name: 'Send…' }).click();
+  await dialog.getByLabel('Letter text').fill('Grüße — “quoted” €\n.dot');
+  const saved = page.waitForEvent('download');
+  await dialog.getByRole('button', { name: 'Save as a mail file' }).click();
+  const eml = readFileSync(await (await saved).path());
+  expect(
+    Math.max(
+      ...eml
+        .toString('latin1')
+        .split(/\r?\n/)
+        .map((line) => line.length),
+    ),
+  ).toBeLessThan(998);
+  expect([...eml].every((byte) => byte < 128)).toBe(true);
+  const read = await simpleParser(eml);
+  expect([read.text!.trim(), read.attachments.length]).toEqual(['Grüße — “quoted” €\n.dot', 1]);
+  await expect(dialog).toHaveCount(0);
   // Somebody gave an address that there is not: the reminder stays, says why, and goes once it is put right.
   await open(page, '/billing/reminders');
   await expect(grid(page, 'To remind today')).toContainText('first reminder');

@@ -38,8 +38,16 @@ const TELLING: readonly (readonly [LedgerField, RegExp])[] = [
   ['text', /^(?:text|description|details|memo|narrative|note|particulars)$/i],
 ];
 
-/** A mapping as the heads and values suggest it. */
-export function guessLedgerMapping(table: Table, currency: string): LedgerMapping {
+/**
+ * A mapping as the heads and values suggest it.
+ *
+ * @param wanted what is looked for: a list that somebody has for what came in has it without a sign, as banks write it
+ */
+export function guessLedgerMapping(
+  table: Table,
+  currency: string,
+  wanted: 'spent' | 'came in' = 'spent',
+): LedgerMapping {
   const columns: LedgerMapping['columns'] = {};
   const taken = new Set<number>();
   for (const [field, pattern] of TELLING) {
@@ -57,7 +65,7 @@ export function guessLedgerMapping(table: Table, currency: string): LedgerMappin
   return {
     columns,
     dayOrder: monthFirst ? 'month first' : 'day first',
-    spentNegative: amounts.length === 0 || negative * 2 >= amounts.length,
+    spentNegative: wanted === 'came in' || amounts.length === 0 || negative * 2 >= amounts.length,
     currency,
   };
 }

@@ -179,6 +179,21 @@ describe('a table of transactions', () => {
     expect(two.lines).toMatchObject([{ amount: 850, supplier: 'Gel shop' }]);
   });
 
+  it('of what came in has it without a sign, though most of it is', () => {
+    const table = readCsv(
+      'Date,Payee,Reference,Amount\n14/11/2026,Quayside,RF89SL0144,100\n15/11/2026,Bramble,,50\n16/11/2026,Shop,,-12.50\n',
+    );
+    expect(mapLedger(table, guessLedgerMapping(table, 'GBP', 'came in'))).toMatchObject({
+      lines: [{ supplier: 'Shop', amount: 1250 }],
+      moneyIn: [
+        { payer: 'Quayside', reference: 'RF89SL0144', amount: 10_000 },
+        { payer: 'Bramble', amount: 5_000 },
+      ],
+    });
+    // Looked for what was spent, the few below nothing are refunds.
+    expect(guessLedgerMapping(table, 'GBP').spentNegative).toBe(false);
+  });
+
   it('tells the same rows again from two alike ones', () => {
     const text = 'Date,Payee,Amount\n2026-11-12,Cafe,-3\n2026-11-12,Cafe,-3\n';
     const sources = read(text).lines.map((line) => line.source);

@@ -203,6 +203,9 @@ const base64Of = (blob: Blob): Promise<string> =>
     reading.readAsDataURL(blob);
   });
 
+/** No line of a letter is longer than 76 signs (RFC 2045, 6.8). */
+const inLines = (base64: string): string => base64.replace(/(.{76})(?=.)/g, '$1\r\n');
+
 /** What came of handing a letter over. */
 export interface Told {
   outcome: 'sent' | 'failed' | 'unsure';
@@ -266,12 +269,13 @@ export async function emlOf(
   message.setSubject(subject.replace(/[\r\n]+/g, ' '));
   // Mail programs open it as one that is still to be sent.
   message.setHeader('X-Unsent', '1');
-  message.addMessage({ contentType: 'text/plain', data: body, charset: 'utf-8' });
+  const text = await base64Of(new Blob([body.replace(/\r?\n/g, '\r\n')]));
+  message.addMessage({ contentType: 'text/plain', charset: 'utf-8', encoding: 'base64', data: inLines(text) });
   for (const { name, blob } of files)
     message.addAttachment({
       filename: name,
       contentType: blob.type || 'application/octet-stream',
-      data: await base64Of(blob),
+      data: inLines(await base64Of(blob)),
     });
   return new Blob([message.asRaw()], { type: 'message/rfc822' });
 }

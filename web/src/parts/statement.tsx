@@ -48,7 +48,7 @@ export interface StatementFile {
 }
 
 /** A statement of a bank account as it is being read: CSV or XLSX with mapping, OFX 2 or camt.053. */
-export function useStatement(currency: string): StatementFile {
+export function useStatement(currency: string, wanted: 'spent' | 'came in' = 'spent'): StatementFile {
   const [file, setFile] = useState<ReadFile | null>(null);
   const [fault, setFault] = useState<string>();
   const open = async (chosen: File) => {
@@ -62,7 +62,7 @@ export function useStatement(currency: string): StatementFile {
         setFile(read);
       } else {
         const table = await readTable(chosen);
-        setFile({ name: chosen.name, bytes: null, table, mapping: guessLedgerMapping(table, currency) });
+        setFile({ name: chosen.name, bytes: null, table, mapping: guessLedgerMapping(table, currency, wanted) });
       }
     } catch (thrown) {
       setFault(wordsOf(thrown));

@@ -24,7 +24,7 @@ export function MoneyStatement({ pricer, invoices, none }: MoneyStatementProps) 
   const { run } = useChanges();
   const { entry } = useSession();
   const today = useToday();
-  const reading = useStatement(pricer.book.workspace.currency);
+  const reading = useStatement(pricer.book.workspace.currency, 'came in');
   const [said, setSaid] = useState('');
   const statement = reading.read(false);
   const lines = statement?.moneyIn ?? [];
