@@ -11,6 +11,10 @@ describe('texts on paper', () => {
     expect(inOrder(document)).toEqual({ note: 'Rig GBP 00.001', lines: [{ text: 'plot', amount: 1250 }], paid: null });
   });
 
+  it('have no space that there is no glyph of', () => {
+    expect(inOrder('2\u202f512,50')).toBe('2\u00a0512,50');
+  });
+
   it('keep every other sign', () => {
     const text = 'שלום مرحبا · 👩🏽‍🎨 £1,250.00\u00a0\u200dß';
     expect(inOrder(text)).toBe(text);

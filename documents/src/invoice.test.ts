@@ -154,3 +154,18 @@ it('accents can be read on white, and what is asked for on its band (WCAG 2.2, 1
     expect(contrast('#566873', tint), `${name}, soft`).toBeGreaterThanOrEqual(4.5);
   }
 });
+
+it('is printed in the client’s language, with a space between thousands that there is a glyph of', async () => {
+  const [line] = frozen.lines;
+  const lines = [{ ...line!, amount: 123_450, gross: 123_450 }];
+  const [text] = await pagesOf({
+    ...frozen,
+    language: 'fr',
+    datesIn: 'fr-FR',
+    numberStyle: '1 234,50',
+    lines,
+    net: 123_450,
+  });
+  expect(text).toContain('Désignation');
+  expect(text).toMatch(/£1[\u00a0 ]234,50/);
+});

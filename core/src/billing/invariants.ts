@@ -192,7 +192,7 @@ async function checkDeposits(after: Reader, changes: readonly Change[]): Promise
     if (used.reduce((sum, row) => sum + deductedOf(row, id), paidBackOf(deposit)) > deposit.amount) {
       throw new Fault(
         'more-than-left',
-        'More of this deposit would be deducted or paid back than was paid ahead.',
+        `More of this deposit would be deducted ${paidBackOf(deposit) > 0 ? 'and paid back ' : ''}than was paid ahead.`,
         'deposits',
         { id },
       );

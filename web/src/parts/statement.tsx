@@ -88,12 +88,20 @@ function statementOf({ name, bytes, table, mapping }: ReadFile, incoming: boolea
 }
 
 /** The button that chooses a statement, and what is wrong with the one that was chosen. */
-export function StatementButton({ statement, kind = 'main' }: { statement: StatementFile; kind?: 'main' | 'plain' }) {
+export function StatementButton({
+  statement,
+  kind = 'main',
+  label = 'Choose a file',
+}: {
+  statement: StatementFile;
+  kind?: 'main' | 'plain';
+  label?: string;
+}) {
   return (
     <>
       <FileButton
         kind={kind}
-        label="Choose a statement"
+        label={label}
         accept=".csv,.tsv,.txt,.xlsx,.ofx,.xml"
         onFile={(file) => void statement.open(file)}
       />

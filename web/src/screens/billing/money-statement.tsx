@@ -54,7 +54,7 @@ export function MoneyStatement({ pricer, invoices, none }: MoneyStatementProps) 
   return (
     <>
       <div className="mb-6 flex flex-wrap items-center gap-3">
-        <StatementButton statement={reading} kind={none ? 'main' : 'plain'} />
+        <StatementButton statement={reading} kind={none ? 'main' : 'plain'} label="Choose a statement" />
         {entry.demo && <Button onClick={() => void askBank()}>Ask the demo’s bank</Button>}
         <p className="max-w-2xl text-soft">
           {none
