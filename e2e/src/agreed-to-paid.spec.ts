@@ -201,6 +201,8 @@ test('what recurs is prepared on its day, and a run issues what it can and says 
   await expect(dialog.getByText(/is not a rule that comes by days/)).toBeVisible();
   await choose(dialog.getByLabel('When'), 'on the first of each month');
   await dialog.getByLabel('From').fill('2026-10-01');
+  await page.keyboard.press('Tab');
+  await expect(dialog.getByLabel('From')).toHaveValue('1 Oct 2026');
   await dialog.getByRole('button', { name: 'Agree it' }).click();
   const drafts = grid(page, 'Drafts to issue');
   await expect(drafts.getByRole('row', { name: /Quayside Playhouse/ })).toHaveCount(2);

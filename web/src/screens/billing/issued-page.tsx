@@ -83,14 +83,10 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           </Button>
           <Button onClick={() => pdf.make(true)}>Copy</Button>
           {!invoice.voided && <Button onClick={() => setOpen('e-invoice')}>E-invoice</Button>}
-          <Button icon={<Download size={16} />} onClick={() => pdf.make(false)}>
+          <Button kind={toSend ? 'main' : 'plain'} icon={<Download size={16} />} onClick={() => pdf.make(false)}>
             PDF
           </Button>
-          {!invoice.voided && (
-            <Button kind={toSend ? 'main' : 'plain'} onClick={() => setOpen('send')}>
-              Send…
-            </Button>
-          )}
+          {!invoice.voided && <Button onClick={() => setOpen('send')}>Send…</Button>}
           {!invoice.voided && !note && (
             <Button kind={toSend ? 'plain' : 'main'} onClick={() => setOpen('payment')}>
               Record a payment

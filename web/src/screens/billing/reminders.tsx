@@ -76,7 +76,7 @@ export function Reminders({ pricer, invoices }: { pricer: Pricer; invoices: read
             {
               key: 'step',
               head: 'What goes',
-              width: '150px',
+              width: 'minmax(72px,0.5fr)',
               cell: (row) => <span className="font-semibold">{kindWords[row.due!]}</span>,
             },
           ]}
@@ -100,7 +100,7 @@ export function Reminders({ pricer, invoices }: { pricer: Pricer; invoices: read
               {
                 key: 'why',
                 head: 'Why',
-                width: '190px',
+                width: 'minmax(72px,0.6fr)',
                 cell: (row) => (
                   <>
                     <span className={row.why === 'in dispute' ? 'text-attention' : 'text-soft'}>{row.why}</span>
@@ -156,6 +156,7 @@ function columnsOf(pricer: Pricer): Column<LateInvoice>[] {
       head: 'Days late',
       width: '90px',
       align: 'end',
+      wideOnly: true,
       cell: (row) => <span className="font-mono text-sm">{row.daysLate}</span>,
     },
     {

@@ -51,9 +51,8 @@ const inPart = (part: SetupPart, settings: readonly (readonly [name: string, wor
 /** Everything that can be looked for in Setup. */
 export const settings: readonly Setting[] = [
   ...inPart('post', [
-    ['Mail server', 'smtp send e-mail host password'],
+    ['Mail server', 'smtp send e-mail host password test try'],
     ['Letters', 'templates text reminder wording'],
-    ['A test letter to', 'try mail'],
     ['Days past the due day', 'reminders late dunning'],
   ]),
   ...inPart('studio', [
