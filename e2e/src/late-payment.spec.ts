@@ -1,4 +1,4 @@
-import { choose, expect, expectAxeClean, grid, open, test } from './app';
+import { choose, expect, expectAxeClean, grid, open, test, written } from './app';
 
 test('a late invoice tells what the law lets one claim, by base rates kept in Setup; of a private person nothing', async ({
   page,
@@ -27,6 +27,7 @@ test('a late invoice tells what the law lets one claim, by base rates kept in Se
   const address = page.url();
   await open(page, '/setup/invoicing');
   await choose(page.getByLabel('Interest by law'), 'EU: directive 2011/7');
+  await written(page);
   for (const rate of [/30 Jun 2026|5/, /1 Jan 2020|4/]) {
     await rates.getByRole('row', { name: rate }).last().click();
     await page.keyboard.press('Delete');
