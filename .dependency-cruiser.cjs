@@ -26,6 +26,7 @@ const layers = {
   quotes: ['billing', 'faults', 'rates', 'model', 'money', 'time'],
   repeats: ['faults', 'model', 'time'],
   'money-in': ['billing', 'e-invoice', 'rates', 'model', 'money', 'time'],
+  'client-page': ['billing', 'costing', 'engine', 'faults', 'model', 'money', 'time'],
   countries: ['model', 'money', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],

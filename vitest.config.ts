@@ -1,4 +1,5 @@
 import { defineConfig } from 'vitest/config';
+import { clientPageScript } from './scripts/client-page-script.mjs';
 
 const timeouts = { testTimeout: 60_000, hookTimeout: 60_000 };
 
@@ -6,6 +7,7 @@ export default defineConfig({
   test: {
     projects: [
       {
+        plugins: [clientPageScript()],
         // They keep nothing outside themselves, so their modules are read once for all of them: reading took longer than testing.
         test: {
           name: 'pure',

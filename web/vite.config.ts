@@ -2,6 +2,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { fileURLToPath } from 'node:url';
 import { defineConfig, type Plugin } from 'vite';
+import { clientPageScript } from '../scripts/client-page-script.mjs';
 
 const FIRST = new RegExp(
   [
@@ -45,7 +46,7 @@ const withoutNode: Plugin = {
 export default defineConfig({
   plugins: [inPlace, react(), tailwindcss()],
   server: { host: '127.0.0.1', port: 4351 },
-  worker: { format: 'es', plugins: () => [inPlace, withoutNode] },
+  worker: { format: 'es', plugins: () => [inPlace, withoutNode, clientPageScript()] },
   build: {
     target: 'es2022',
     sourcemap: false,

@@ -24,7 +24,7 @@ export interface InvoiceView {
   /** How it looks. */
   design: PaperDesign;
   /** What one sees first: how much, and until when; `by` is empty of a credit note. */
-  due: { label: string; amount: string; by: string };
+  due: { label: string; amount: string; by: string; of: string };
   studio: string[];
   studioName: string;
   client: string[];
@@ -38,8 +38,11 @@ export interface InvoiceView {
   lines: LineView[];
   /** What may be added to a quote, and is in no sum. */
   options: LineView[];
-  /** What stands beside the sum, for information, and is no part of it, says so. */
-  totals: { label: string; amount: string; strong: boolean; beside?: boolean }[];
+  /**
+   * What stands beside the sum, for information, and is no part of it, says so. `of` is the path of the figure in the document, with a minus
+   * where it is shown turned round; empty where it is worked out.
+   */
+  totals: { label: string; amount: string; strong: boolean; beside?: boolean; of: string }[];
   notes: string[];
   payment: string[];
   /** What a code says that the payer's bank reads (EPC069-12); empty where there is none. */
@@ -127,6 +130,7 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
       label: credits ? t('credited') : quote ? t('total') : t('toPay'),
       amount: amount(invoice.payable),
       by: untilOf(invoice, t),
+      of: 'payable',
     },
     studioName: studio.name,
     studio: [
@@ -314,35 +318,40 @@ function receiptsOf({ lines }: FrozenInvoice): InvoiceView['receipts'] {
 
 function totalsOf(invoice: FrozenInvoice, t: Words): InvoiceView['totals'] {
   const { currency, numberStyle, inclusive, allowance, deductions, rounding, quote } = invoice;
-  const row = (label: string, minor: number, strong = false) => ({
+  const row = (label: string, of: string, minor: number, strong = false) => ({
     label,
     amount: showAmount(minor, currency, numberStyle),
     strong,
+    of,
   });
-  const rows: InvoiceView['totals'] = [row(inclusive ? t('linesWithTax') : t('net'), invoice.net)];
+  const rows: InvoiceView['totals'] = [row(inclusive ? t('linesWithTax') : t('net'), 'net', invoice.net)];
   if (allowance) {
     const share = allowance.percent === null ? '' : `, ${inStyle(allowance.percent, numberStyle)} %`;
-    rows.push(row(`${allowance.text}${share}`, -allowance.amount));
-    if (!inclusive) rows.push(row(t('netAfterDiscount'), netOf(invoice)));
+    rows.push(row(`${allowance.text}${share}`, '-allowance/amount', -allowance.amount));
+    if (!inclusive) rows.push(row(t('netAfterDiscount'), '', netOf(invoice)));
   }
-  if (inclusive) rows.push(row(t('net'), netOf(invoice)));
-  for (const { name, percent, category, basis, amount } of invoice.taxes) {
+  if (inclusive) rows.push(row(t('net'), '', netOf(invoice)));
+  invoice.taxes.forEach(({ name, percent, category, basis, amount }, index) => {
     const tax = printsPercent(category) ? `${name} ${inStyle(percent, numberStyle)} %` : name;
-    rows.push(row(t('taxOn', { tax, amount: showAmount(basis, currency, numberStyle) }), amount));
-  }
+    const label = t('taxOn', { tax, amount: showAmount(basis, currency, numberStyle) });
+    rows.push(row(label, `taxes/${index}/amount`, amount));
+  });
   if (invoice.home)
     rows.push({
       label: t('taxIn', { currency: invoice.home.currency }),
       amount: showAmount(sumExact(invoice.taxes.map((tax) => tax.home ?? 0)), invoice.home.currency, numberStyle),
       strong: false,
       beside: true,
+      of: '',
     });
-  if (deductions.length > 0 || rounding !== 0) rows.push(row(t('total'), invoice.total));
-  if (rounding !== 0) rows.push(row(t('rounding'), rounding));
-  for (const { text, amount, dueDay } of deductions)
-    rows.push(row(dueDay === null ? text : t('dueOn', { what: text, day: showDay(invoice, dueDay) }), -amount));
+  if (deductions.length > 0 || rounding !== 0) rows.push(row(t('total'), 'total', invoice.total));
+  if (rounding !== 0) rows.push(row(t('rounding'), 'rounding', rounding));
+  deductions.forEach(({ text, amount, dueDay }, index) => {
+    const label = dueDay === null ? text : t('dueOn', { what: text, day: showDay(invoice, dueDay) });
+    rows.push(row(label, `-deductions/${index}/amount`, -amount));
+  });
   const last = invoice.credits ? t('credited') : quote ? t('total') : t('toPay');
-  rows.push(row(`${last}, ${currency}`, invoice.payable, true));
+  rows.push(row(`${last}, ${currency}`, 'payable', invoice.payable, true));
   return rows;
 }
 

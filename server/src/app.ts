@@ -9,6 +9,8 @@ import { addBookkeeping } from './bookkeeping';
 import { ownPage } from './door';
 import { addFeeds } from './feeds';
 import { addInbox, startInbox } from './inbox';
+import { addPages } from './pages';
+import { addPay } from './pay';
 import { addPost } from './post';
 
 export interface ServerOptions {
@@ -101,6 +103,9 @@ export async function makeServer({ root, port, data, secret, now, patience }: Se
     ...clock,
     ...(patience !== undefined && { patience }),
   });
+  const address = `http://${HOST}:${port}`;
+  addPages(server, own, { folder: join(data, 'pages'), address, ...clock });
+  addPay(server, own, { folder: join(data, 'pay'), address, ...clock });
   addBackups(
     server,
     own,

@@ -3,6 +3,7 @@ import { simpleParser } from 'mailparser';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { SMTPServer } from 'smtp-server';
+import { escaped, plainPage } from './forms';
 
 // A stand-in for the post: an SMTP server on this machine alone, and the box that everything it takes lands in. Nothing leaves the machine. Who a
 // letter goes to decides what becomes of it, so that every fault can be tried: bounce@, full@, slow@.
@@ -74,11 +75,6 @@ const refusal = (responseCode: number, message: string) => Object.assign(new Err
 const lettersIn = (folder: string): string[] =>
   (existsSync(folder) ? readdirSync(folder) : []).filter((name) => /^\d{6}\.eml$/.test(name)).sort();
 
-const escaped = (text: string): string => text.replace(/[&<>"']/g, (sign) => `&#${sign.charCodeAt(0)};`);
-
-const page = (title: string, body: string): string =>
-  `<!doctype html><html lang="en-GB"><head><meta charset="utf-8"><title>${escaped(title)}</title><style>body{font:15px/1.5 sans-serif;max-width:46rem;margin:2rem auto;padding:0 1rem;color:#13222b}a{color:#0b6a70}li,dl{border-bottom:1px solid #d5dedd;padding:.5rem 0}ol{list-style:none;padding:0}pre{white-space:pre-wrap;font:inherit}small{color:#566873}</style></head><body>${body}</body></html>`;
-
 /** What arrived, as pages for whoever is at this machine. */
 export function addInbox(server: FastifyInstance, folder: string): void {
   server.get('/inbox', async (_request, reply) => {
@@ -92,7 +88,7 @@ export function addInbox(server: FastifyInstance, folder: string): void {
       );
     }
     const body = rows.length > 0 ? `<ol>${rows.join('')}</ol>` : '<p>Nothing arrived yet.</p>';
-    return reply.type('text/html; charset=utf-8').send(page('What arrived', `<h1>What arrived</h1>${body}`));
+    return reply.type('text/html; charset=utf-8').send(plainPage('What arrived', `<h1>What arrived</h1>${body}`));
   });
 
   server.get<{ Params: { number: string } }>('/inbox/:number', async (request, reply) => {
@@ -110,7 +106,7 @@ export function addInbox(server: FastifyInstance, folder: string): void {
     return reply
       .type('text/html; charset=utf-8')
       .send(
-        page(
+        plainPage(
           subject,
           `<p><a href="/inbox">What arrived</a></p><h1>${escaped(subject)}</h1><dl>From ${escaped(letter.from?.text ?? '')}<br>To ${escaped(to.join(', '))}</dl><pre>${escaped(letter.text ?? '')}</pre><ol>${attached}</ol>`,
         ),

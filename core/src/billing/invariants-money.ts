@@ -34,7 +34,7 @@ export async function checkMoneyIn(after: Reader, changes: readonly Change[]): P
     if (row.setAside !== null)
       throw new Fault('already', 'What is set aside is for no invoice; let it wait again first.', 'setAside');
     const arrived = paid.map(({ amount, fee = 0, arrived: own }) => own?.amount ?? lessExact(amount, fee));
-    const given = addExact(sumExact(arrived), sumExact(ahead.map((each) => each.amount)));
+    const given = addExact(sumExact(arrived), sumExact(ahead.map(({ amount, fee = 0 }) => lessExact(amount, fee))));
     const others = [
       ...paid.map((each) => each.arrived?.currency ?? each.currency),
       ...ahead.map((each) => each.currency),

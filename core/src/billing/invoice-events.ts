@@ -8,7 +8,16 @@ import type { InvoiceBalance } from './standing';
 
 /** What can happen to an invoice. */
 export type InvoiceEventKind =
-  'drafted' | 'issued' | 'sent' | 'reminded' | 'not sent' | 'retention due' | 'credited' | 'void' | PaymentKind;
+  | 'drafted'
+  | 'issued'
+  | 'sent'
+  | 'opened'
+  | 'reminded'
+  | 'not sent'
+  | 'retention due'
+  | 'credited'
+  | 'void'
+  | PaymentKind;
 
 /** One thing that happened to an invoice. */
 export interface InvoiceEvent {
@@ -47,6 +56,7 @@ export function invoiceEvents(
     events.push(event(id, 'credited', { at, day, amount, number, invoiceId: id, note: note.credits?.reason ?? '' }));
   }
   for (const letter of letters) events.push(...eventsOf(letter));
+  if (invoice.opened !== undefined) events.push(event('opened', 'opened', { at: invoice.opened }));
   if (invoice.releasedOn !== null) events.push(event('retention due', 'retention due', { day: invoice.releasedOn }));
   if (voided) events.push(event('void', 'void', { at: voided.at, day: voided.day, note: voided.reason }));
   return events.sort((one, other) => placeOf(one) - placeOf(other));

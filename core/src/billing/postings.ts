@@ -110,17 +110,21 @@ class Poster {
     return this.#pricer.tax.get(taxId ?? '')?.code ?? '';
   }
 
-  paidAhead({ clientId, day, amount, currency, note, paidBack = [] }: Deposit): BarePosting[] {
-    const moved = (on: Day, by: Minor, text: string): BarePosting => ({
+  paidAhead({ clientId, day, amount, currency, note, fee = 0, paidBack = [] }: Deposit): BarePosting[] {
+    const moved = (on: Day, by: Minor, text: string, kept = 0): BarePosting => ({
       day: on,
       reference: '',
       text,
       clientCode: this.#code(clientId),
       currency,
-      lines: [line(this.#bank(currency), by, text), line(this.#accounts.deposits, -by, text)],
+      lines: [
+        line(this.#bank(currency), lessExact(by, kept), text),
+        ...(kept === 0 ? [] : [line(this.#accounts.charges, kept, 'Charges')]),
+        line(this.#accounts.deposits, -by, text),
+      ],
     });
     const back = paidBack.map((each) => moved(each.day, -each.amount, each.note.trim() || 'Paid back'));
-    return [moved(day, amount, note.trim() || 'Paid ahead'), ...back];
+    return [moved(day, amount, note.trim() || 'Paid ahead', fee), ...back];
   }
 
   paid(frozen: FrozenInvoice, clientId: Id, payment: Payment): BarePosting {

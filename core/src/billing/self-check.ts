@@ -1,5 +1,5 @@
 import type { Allocation, FrozenInvoice, Invoice } from '../model/records';
-import { showAmount } from '../money/amount';
+import { showAmount, type Minor } from '../money/amount';
 import { percentOf } from '../money/price';
 import { sumExact } from '../money/rational';
 import { grouped } from '../model/grouped';
@@ -10,37 +10,51 @@ export interface PaperFault {
   message: string;
 }
 
+/** What a figure of a paper is, and what it ought to be by the others. */
+export interface Equation {
+  path: string;
+  is: Minor;
+  ought: Minor;
+  /** What the figure is for. */
+  what: string;
+}
+
+/** How the sums of a paper hang together. Only what has held of every paper there ever was. */
+export function equationsOf(frozen: FrozenInvoice): Equation[] {
+  const asked = frozen.total + frozen.rounding;
+  return [
+    { path: 'net', is: frozen.net, ought: sumExact(frozen.lines.map((line) => line.amount)), what: 'for its lines' },
+    { path: 'tax', is: frozen.tax, ought: sumExact(frozen.taxes.map((tax) => tax.amount)), what: 'of tax' },
+    {
+      path: 'total',
+      is: asked,
+      ought: frozen.net - discountOf(frozen) + (frozen.inclusive ? 0 : frozen.tax),
+      what: 'in total',
+    },
+    {
+      path: 'payable',
+      is: frozen.payable,
+      ought: asked - sumExact(frozen.deductions.map((each) => each.amount)),
+      what: 'to pay',
+    },
+  ];
+}
+
 /**
  * Compares an issued invoice or credit note with itself: its lines with their sum, discount, tax, rounding, total and what is to be paid,
- * its number with its place in the numbering, and what stands on each line with the line. Only what has held of every paper there ever was:
- * one that was made by an older rule is no fault.
+ * its number with its place in the numbering, and what stands on each line with the line. One that was made by an older rule is no fault.
  *
  * @param allocations all that stand on it
  */
 export function paperFaults({ frozen, seq, voided }: Invoice, allocations: readonly Allocation[]): PaperFault[] {
   if (!frozen || seq === null) return [];
   const faults: PaperFault[] = [];
-  const same = (path: string, is: number, ought: number, what: string) => {
+  const same = ({ path, is, ought, what }: Equation) => {
     if (is === ought) return;
     const [said, comes] = [is, ought].map((minor) => showAmount(minor, frozen.currency));
     faults.push({ path: `frozen/${path}`, message: `${frozen.number} says ${said} ${what}; it comes to ${comes}.` });
   };
-  const sum = <T>(rows: readonly T[], of: (row: T) => number) => sumExact(rows.map(of));
-  same(
-    'net',
-    frozen.net,
-    sum(frozen.lines, (line) => line.amount),
-    'for its lines',
-  );
-  same(
-    'tax',
-    frozen.tax,
-    sum(frozen.taxes, (tax) => tax.amount),
-    'of tax',
-  );
-  const asked = frozen.total + frozen.rounding;
-  same('total', asked, frozen.net - discountOf(frozen) + (frozen.inclusive ? 0 : frozen.tax), 'in total');
-  same('payable', frozen.payable, asked - sum(frozen.deductions, (each) => each.amount), 'to pay');
+  equationsOf(frozen).forEach(same);
   faults.push(...ruleFaults(frozen));
   if (!frozen.number.endsWith(String(seq)))
     faults.push({
@@ -52,12 +66,12 @@ export function paperFaults({ frozen, seq, voided }: Invoice, allocations: reado
     const rows = onLine.get(line.key);
     onLine.delete(line.key);
     if (rows)
-      same(
-        `lines/${index}/amount`,
-        voided ? 0 : line.amount,
-        sum(rows, (row) => row.amount ?? 0),
-        `on “${line.text.slice(0, 40)}”`,
-      );
+      same({
+        path: `lines/${index}/amount`,
+        is: voided ? 0 : line.amount,
+        ought: sumExact(rows.map((row) => row.amount ?? 0)),
+        what: `on “${line.text.slice(0, 40)}”`,
+      });
   });
   if (onLine.size > 0)
     faults.push({

@@ -11,6 +11,8 @@ import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
 import * as letters from './letters';
 import * as moneyIn from './money-in';
+import { takeOnline } from './online';
+import { tellPages } from './pages';
 import * as quotes from './quotes';
 import * as repeats from './repeats';
 import * as plans from './plans';
@@ -177,6 +179,8 @@ export const catalogue = {
   'money.setAside': moneyIn.setMoneyAside,
   'money.apart': moneyIn.takeMoneyApart,
   'money.remove': moneyIn.removeMoney,
+  'online.take': takeOnline,
+  'page.told': tellPages,
   'report.add': reports.add,
   'report.edit': reports.edit,
   'report.remove': reports.remove,

@@ -5,3 +5,4 @@ export type { HoursRow } from './import-hours';
 export { ledgerLineSchema, type LedgerLine } from './ledger';
 export { addressesIn } from './letters';
 export { moneyInLineSchema, type MoneyInLine } from './money-in';
+export { onlineSource, type OnlineEvent } from './online';

@@ -1,10 +1,12 @@
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import * as z from 'zod';
 import { readBook } from '../billing/book';
 import { Pricer } from '../billing/pricer';
 import { projectDefaults } from '../model/defaults';
 import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
-import type { Id } from '../model/ids';
+import type { Id, IdSource } from '../model/ids';
 import { quoteSchema, type Budget, type Project, type Quote, type QuoteLine } from '../model/records';
 import { addExact } from '../money/rational';
 import { acceptedOf, freezeQuote, lastVersion } from '../quotes/quote';
@@ -125,28 +127,45 @@ export const giveQuote = command({
     const quotes = await reader.all('quotes');
     const seq = quote.seq ?? quotes.reduce((highest, each) => Math.max(highest, each.seq ?? 0), 0) + 1;
     const frozen = freezeQuote(new Pricer(await readBook(reader)), quote, seq, day);
-    const versions = [...quote.versions, { at: context.now, frozen, lines: quote.lines }];
+    const seal = newSeal(context.newId);
+    const versions = [...quote.versions, { at: context.now, frozen, lines: quote.lines, seal }];
     return new Plan().put('quotes', { ...quote, seq, versions });
   },
 });
+
+/** What the client's page of a version signs with: 256 bits, of four ids that have 62 random bits each. */
+const newSeal = (newId: IdSource): string =>
+  bytesToHex(sha256(utf8ToBytes(Array.from({ length: 4 }, () => newId()).join(' '))));
 
 const answerFields = {
   id: fields.id,
   day: fields.day,
   by: z.string().max(200).optional(),
   note: z.string().max(1000).optional(),
+  /** The answer as the client's page signed it. */
+  signed: z.string().max(20_000).optional(),
 };
 
 export const declineQuote = command({
   name: 'quote.decline',
   title: 'Quote declined',
   input: z.strictObject(answerFields),
-  async plan(reader, { id, day, by = '', note = '' }, { now }) {
+  async plan(reader, { id, day, by = '', note = '', signed }, { now }) {
     const quote = await needOpen(reader, id);
     if (quote.versions.length === 0)
       throw new Fault('not-issued', 'It was not given to the client yet; delete it instead.', 'id');
     const version = quote.versions.length;
-    const answer = { kind: 'declined' as const, day, at: now, by, note, version, keys: [], agreedIds: [] };
+    const answer = {
+      kind: 'declined' as const,
+      day,
+      at: now,
+      by,
+      note,
+      version,
+      keys: [],
+      agreedIds: [],
+      ...(signed && { signed }),
+    };
     return new Plan().put('quotes', { ...quote, answer });
   },
 });
@@ -205,6 +224,7 @@ export const acceptQuote = command({
       version: version.frozen.quote!.version,
       keys: lines.map((line) => line.key),
       agreedIds: accepted.agreed.map((row) => row.id),
+      ...(input.signed && { signed: input.signed }),
     };
     return plan.put('quotes', { ...quote, projectId: project.id, answer });
   },

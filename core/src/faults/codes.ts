@@ -99,6 +99,7 @@ export const faultCodes = [
   'nothing-to-undo',
   'outward',
   // Files.
+  'altered',
   'broken-file',
   'document-type',
   'empty-file',

@@ -1,7 +1,6 @@
 import ICAL from 'ical.js';
-import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { Fault } from '../faults/fault';
+import { derivedId } from '../model/derived-id';
 import type { Id } from '../model/ids';
 import type { Repeat } from '../model/records';
 import { addDays, type Day } from '../time/day';
@@ -74,13 +73,6 @@ export function nextDay(repeat: Repeat, today: Day): Day | null {
   return occurrences(repeat, addDays(today, 731)).find((day) => day > today) ?? null;
 }
 
-/**
- * The id of the draft of an agreement and a day: the same wherever it is made, so that two devices make one draft. A version 7 UUID whose time
- * is that day's beginning (RFC 9562, 5.7); the rest is told by SHA-256.
- */
-export function draftIdOf(repeatId: Id, day: Day): Id {
-  const time = Date.parse(`${day}T00:00:00Z`).toString(16).padStart(12, '0');
-  const rest = bytesToHex(sha256(utf8ToBytes(`${repeatId} ${day}`)));
-  const variant = ((parseInt(rest[3]!, 16) & 3) | 8).toString(16);
-  return `${time.slice(0, 8)}-${time.slice(8)}-7${rest.slice(0, 3)}-${variant}${rest.slice(4, 7)}-${rest.slice(7, 19)}`;
-}
+/** The id of the draft of an agreement and a day: the same wherever it is made, so that two devices make one draft. */
+export const draftIdOf = (repeatId: Id, day: Day): Id =>
+  derivedId(`${repeatId} ${day}`, Date.parse(`${day}T00:00:00Z`));

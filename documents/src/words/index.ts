@@ -36,7 +36,7 @@ function instance(): i18n {
 /** A message with what stands in it. */
 export type Words = (message: PluralMessage, values?: Record<string, string | number>) => string;
 /** Messages that depend on a count go by one name. */
-type PluralMessage = Exclude<Message, `${string}_one` | `${string}_other`> | 'receipts' | 'exchange';
+type PluralMessage = Exclude<Message, `${string}_one` | `${string}_other`> | 'receipts' | 'exchange' | 'pageChecked';
 
 /**
  * What a document says, in its language, with the studio's own wording where there is some. A text that a catalogue lacks is said in English.

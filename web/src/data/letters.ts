@@ -18,6 +18,7 @@ import { wordsIn } from '@half-penny/documents/words';
 import { daysBetween, type Day } from '@half-penny/core/time';
 import { makeAccountPdf, makeEInvoice, makeInvoicePdf } from '../workers/tasks';
 import { readInvoicesOf } from './billing';
+import { clientPageOf } from './client-page';
 import { receiptsOf } from './receipts';
 import type { Session } from './session';
 import { askServer } from './server';
@@ -147,6 +148,9 @@ export async function filesOf(session: Session, pricer: Pricer, letter: Letter):
     if (kind === 'pdf') {
       const receipts = await receiptsOf(database, frozen);
       files.push({ name: `${plain(frozen.number)}.pdf`, blob: await makeInvoicePdf(frozen, logo, receipts).result });
+    } else if (kind === 'page') {
+      const html = await clientPageOf(session, pricer, letter);
+      files.push({ name: `${plain(frozen.number)}.html`, blob: new Blob([html], { type: 'text/html' }) });
     } else {
       const blob = await makeEInvoice(kind, frozen, presentOf(pricer, letter.clientId), logo).result;
       files.push({ name: eInvoiceName(kind, frozen.number), blob });

@@ -1,6 +1,7 @@
 import { useRead } from './read';
 import type { Pricer, Reservation } from '@half-penny/core/billing';
 import { standingOfBudget, tallyWork, type BudgetStanding, type TalliedWork } from '@half-penny/core/costing';
+import type { Reader } from '@half-penny/core/engine';
 import type { Budget, Entry, Id } from '@half-penny/core/model';
 import { useMemo } from 'react';
 import { useToday } from './queries';
@@ -13,6 +14,20 @@ export interface WorkRows {
   budgets: Budget[];
 }
 
+/** Everything recorded on some projects, and what is spoken for of it. */
+export async function readWork(
+  reader: Reader,
+  projectIds: readonly Id[],
+): Promise<Pick<WorkRows, 'entries' | 'allocations'>> {
+  const entries = await reader.by('entries', 'projectId', projectIds);
+  const ids = entries.map((entry) => entry.id);
+  const [allocations, adjustments] = await Promise.all([
+    reader.by('allocations', 'entryId', ids),
+    reader.by('adjustments', 'entryId', ids),
+  ]);
+  return { entries, allocations: [...allocations, ...adjustments] };
+}
+
 /** @param given what was read already, of these projects and perhaps others; null while that is being read */
 export function useWorkRows(projectIds: readonly Id[], given?: WorkRows | null): WorkRows | undefined {
   const key = projectIds.join();
@@ -20,14 +35,8 @@ export function useWorkRows(projectIds: readonly Id[], given?: WorkRows | null):
   const own = useRead(
     async (reader) => {
       if (isGiven) return undefined;
-      const entries = await reader.by('entries', 'projectId', key.split(','));
-      const ids = entries.map((entry) => entry.id);
-      const [allocations, adjustments, budgets] = await Promise.all([
-        reader.by('allocations', 'entryId', ids),
-        reader.by('adjustments', 'entryId', ids),
-        reader.all('budgets'),
-      ]);
-      return { entries, allocations: [...allocations, ...adjustments], budgets };
+      const [work, budgets] = await Promise.all([readWork(reader, key.split(',')), reader.all('budgets')]);
+      return { ...work, budgets };
     },
     [key, isGiven],
   );

@@ -18,6 +18,7 @@ import { useAppDispatch } from '../state/store';
 
 const enclosureNames: Record<Enclosure, string> = {
   pdf: 'PDF',
+  page: 'Page for the browser',
   'factur-x': 'E-invoice, Factur-X',
   peppol: 'E-invoice, Peppol',
   xrechnung: 'E-invoice, XRechnung',
@@ -175,10 +176,10 @@ function NotReady({ fault, ready, known }: { fault: string | undefined; ready: b
 
 /** What can go with an invoice: electronic forms only where nothing is lacking for them. */
 function enclosuresOf(pricer: Pricer, clientId: string, frozen: FrozenInvoice): Enclosure[] {
-  if (frozen.quote) return ['pdf'];
+  if (frozen.quote) return ['pdf', 'page'];
   const present = presentOf(pricer, clientId);
   const electronic = (['factur-x', 'peppol', 'xrechnung'] as const).filter(
     (kind) => lackingFor(kind, frozen, present).length === 0,
   );
-  return ['pdf', ...electronic];
+  return ['pdf', 'page', ...electronic];
 }

@@ -1,6 +1,7 @@
 import type { Forgotten, Whose } from '@half-penny/core/engine';
 import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { proxy, wrap, type Remote } from 'comlink';
+import type { PageWork } from './client-page.worker';
 import type { PdfWork, ReceiptFile } from './pdf.worker';
 import type { PreparedReceipt, ReadAttempt, ReceiptWork } from './receipt.worker';
 import type { Exported, Reading, TakenIn, WorkspaceWork } from './workspace.worker';
@@ -76,6 +77,13 @@ export const makeEInvoice = (...of: Parameters<PdfWork['eInvoice']>) =>
 export const makeAccountPdf = (...of: Parameters<PdfWork['account']>) =>
   inWorker<PdfWork, Blob>(new Worker(new URL('./pdf.worker.tsx', import.meta.url), { type: 'module' }), (api) =>
     api.account(...of),
+  );
+
+/** Makes a page for a client, as one HTML file. */
+export const makeClientPage = (...of: Parameters<PageWork['make']>) =>
+  inWorker<PageWork, string>(
+    new Worker(new URL('./client-page.worker.ts', import.meta.url), { type: 'module' }),
+    (api) => api.make(...of),
   );
 
 /** Makes a report's PDF, alone or behind an invoice. */

@@ -42,6 +42,8 @@ export const depositSchema = z.strictObject({
   note: text,
   /** The sum that it came with; absent where it was written down by hand. */
   moneyInId: id.optional(),
+  /** What a payment service kept of it; absent where nothing. */
+  fee: minor.min(1, 'Charges are more than nothing.').optional(),
   /** What of it went back to the client; absent where nothing did. */
   paidBack: z
     .array(z.strictObject({ id, day, amount: minor.min(1, 'More than nothing is paid back.'), note: text }))

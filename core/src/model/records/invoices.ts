@@ -257,6 +257,8 @@ export const invoiceSchema = z.strictObject({
   voided: z.strictObject({ at: instant, day, reason: name }).nullable(),
   /** When what was held back became due. */
   releasedOn: day.nullable(),
+  /** When its page on the local server was opened first. */
+  opened: instant.optional(),
   /** The client does not agree with it: no reminder goes out. Absent or null where that is not so. */
   disputed: z
     .strictObject({ since: day, note: text.max(500) })

@@ -26,8 +26,8 @@ export const reminderDays = z
     message: 'Each reminder is later than the one before.',
   });
 
-/** What can go with a letter: the document on paper, or an electronic invoice. */
-export const enclosures = ['pdf', 'factur-x', 'peppol', 'xrechnung'] as const;
+/** What can go with a letter: the document on paper, as a page for the client's browser, or as an electronic invoice. */
+export const enclosures = ['pdf', 'page', 'factur-x', 'peppol', 'xrechnung'] as const;
 export type Enclosure = (typeof enclosures)[number];
 
 /** How a letter leaves: by the mail server, as a file, or by the person's own mail program. */

@@ -23,6 +23,13 @@ export const quoteVersionSchema = z.strictObject({
   frozen: frozenInvoiceSchema,
   /** The lines as they were then, for what they become. */
   lines: z.array(quoteLineSchema).min(1),
+  /** What the client's page signs its answer with, 32 bytes in hexadecimal; absent of what was given before there were pages. */
+  seal: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/)
+    .optional(),
+  /** When its page on the local server was opened first. */
+  opened: instant.optional(),
 });
 
 export const quoteAnswerSchema = z.strictObject({
@@ -38,6 +45,8 @@ export const quoteAnswerSchema = z.strictObject({
   keys: z.array(id),
   /** What they became. */
   agreedIds: z.array(id),
+  /** The answer as the client's page signed it; absent where it was told another way. */
+  signed: text.max(20_000).optional(),
 });
 
 /** What is offered to a client before the work. */

@@ -146,6 +146,11 @@ export const workspaceSchema = z.strictObject({
   latePayment: latePaymentSchema.nullable().optional(),
   /** Whether invoices in euro bear a code that a bank's application pays by. */
   payCode: z.boolean().optional(),
+  /** Where clients pay by card: an address with {number}, {amount} and {currency} in it. */
+  payAddress: text
+    .max(500)
+    .regex(/^(https?:\/\/\S+)?$/, 'An address begins with https:// and has no spaces.')
+    .optional(),
   /** Printed at the head of invoices. */
   logoId: id.nullable(),
   /** Costs of more than this need a receipt, in minor units of the workspace's currency; none does where null. */

@@ -18,6 +18,20 @@ export const purchaseOrderHabits = ['never', 'sometimes', 'always'] as const;
 /** What can stand in the text of a line that is one entry. */
 export const lineParts = ['project', 'service', 'note', 'member', 'day'] as const;
 
+/** What is told of who worked: by name, by what their work is called, or nothing. */
+export const peopleShown = ['names', 'services', 'nobody'] as const;
+
+/** What a client's page shows beyond the paper. */
+const clientPageSchema = z.strictObject({
+  /** Whether each line opens what it is made of. */
+  workings: z.boolean(),
+  /** How those who worked are told. */
+  people: z.enum(peopleShown),
+  /** What was agreed, changed and invoiced so far, and what is still to come. */
+  rest: z.boolean(),
+});
+export type ClientPageShows = z.infer<typeof clientPageSchema>;
+
 export const clientSchema = z.strictObject({
   id,
   name,
@@ -50,6 +64,8 @@ export const clientSchema = z.strictObject({
   language: z.enum(documentLanguages).optional(),
   /** When it is reminded, in days past the due day; as the studio reminds where absent, never where empty. */
   reminders: reminderDays.optional(),
+  /** What the client's page shows beyond the paper; the hours with who worked where absent. */
+  page: clientPageSchema.optional(),
   /** A private person, of whom the law between businesses asks no interest. */
   consumer: z.boolean().optional(),
   /** What its electronic invoices need beyond the rest; absent where nothing was said. */

@@ -1,5 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { needText, readAll, type Quote } from '@half-penny/core/model';
+import type { ReadAnswer } from '@half-penny/core/client-page';
+import { needText, readAll, type Quote, type QuoteVersion } from '@half-penny/core/model';
+import { dayOf } from '@half-penny/core/time';
 import { lastVersion, quoteSums } from '@half-penny/core/quotes';
 import { showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
@@ -17,23 +19,25 @@ interface AnswerProps {
   quote: Quote;
   today: string;
   kind: 'accept' | 'decline';
+  /** As it came from the client's page. */
+  came?: ReadAnswer;
   onClose: () => void;
 }
 
 /** What the client said to a quote: yes, to some of it, or no. */
-export function AnswerDialog({ pricer, quote, today, kind, onClose }: AnswerProps) {
+export function AnswerDialog({ pricer, quote, today, kind, came, onClose }: AnswerProps) {
   const { run } = useChanges();
   const version = lastVersion(quote)!;
-  const [by, setBy] = useState('');
-  const [day, setDay] = useState(today);
-  const [note, setNote] = useState('');
+  const [by, setBy] = useState(came?.answer.by ?? '');
+  const [day, setDay] = useState(() => dayAnswered(came, version, pricer) ?? today);
+  const [note, setNote] = useState(came?.answer.note ?? '');
   const [projectId, setProjectId] = useState('');
   const [keys, setKeys] = useState<ReadonlySet<string>>(
-    () => new Set(version.lines.filter((line) => !line.optional).map((line) => line.key)),
+    () => new Set(came?.answer.keys ?? version.lines.filter((line) => !line.optional).map((line) => line.key)),
   );
   const chosen = version.lines.filter((line) => keys.has(line.key));
   const { fault, faults, submit } = useSubmit(async () => {
-    const answer = { id: quote.id, day, note };
+    const answer = { id: quote.id, day, note, ...(came && { signed: came.signed }) };
     if (kind === 'decline') await run('quote.decline', { ...answer, by });
     else
       await run('quote.accept', {
@@ -55,6 +59,11 @@ export function AnswerDialog({ pricer, quote, today, kind, onClose }: AnswerProp
       title={kind === 'accept' ? `${version.frozen.number} is accepted` : `${version.frozen.number} is declined`}
     >
       <form onSubmit={submit} className="flex flex-col gap-3">
+        {came && (
+          <p className="border-l-[3px] border-time bg-time-ground px-3 py-2">
+            Signed on the client’s page of {version.frozen.number}, and not changed since.
+          </p>
+        )}
         {kind === 'accept' && (
           <fieldset>
             <legend className="mb-1 text-xs font-semibold text-soft">What of it</legend>
@@ -105,4 +114,11 @@ export function AnswerDialog({ pricer, quote, today, kind, onClose }: AnswerProp
       </form>
     </Dialog>
   );
+}
+
+/** The day by the client's clock, not before the one on which it was given: that clock may go wrong. */
+function dayAnswered(came: ReadAnswer | undefined, { frozen }: QuoteVersion, { book }: Pricer): string | undefined {
+  if (!came) return undefined;
+  const day = dayOf(Date.parse(came.answer.at), book.workspace.zone);
+  return day < frozen.day ? frozen.day : day;
 }

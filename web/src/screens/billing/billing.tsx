@@ -2,6 +2,7 @@ import type { InvoiceBalance, Pricer } from '@half-penny/core/billing';
 import { useParams } from 'react-router';
 import { useInvoices, useToBill } from '../../data/billing';
 import { usePricer } from '../../data/book';
+import { useTold } from '../../data/online';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { MoneyIn } from './money-in';
@@ -27,11 +28,12 @@ export default function Billing() {
   const { part } = useParams();
   const pricer = usePricer();
   const invoices = useInvoices();
+  const answers = useTold();
   const { of: Part } = parts.find((each) => each.path === part) ?? parts[0];
   return (
     <Page title="Billing">
       <PartsNav label="Parts of Billing" base="/billing" parts={parts} current={part} />
-      {pricer && invoices ? <Part {...{ pricer, invoices }} /> : <Loading />}
+      {pricer && invoices ? <Part {...{ pricer, invoices, answers }} /> : <Loading />}
     </Page>
   );
 }

@@ -9,6 +9,7 @@ const words: Record<InvoiceEventKind, string> = {
   drafted: 'Drafted',
   issued: 'Issued',
   sent: 'Sent',
+  opened: 'Page opened on this machine',
   reminded: 'Reminded',
   'not sent': 'Not sent',
   'retention due': 'Retention is due',

@@ -15,6 +15,7 @@ import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link } from 'react-router';
 import type { InvoiceRecords } from '../../data/invoice-records';
+import { useTold } from '../../data/online';
 import { useToday } from '../../data/queries';
 import { composeLetter } from '../../data/letters';
 import { useChanges, useSession } from '../../data/session';
@@ -26,6 +27,7 @@ import { FormDay, FormSelect } from '../../parts/form-fields';
 import { Worth } from '../../parts/figures';
 import { Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
+import { ClientPageDialog } from './client-page-dialog';
 import { CreditDialog } from './credit-dialog';
 import { DisputeDialog } from './dispute-dialog';
 import { EInvoiceDialog } from './e-invoice-dialog';
@@ -49,8 +51,11 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
   const today = useToday();
   const { attempt } = useChanges();
   const { memberId } = useSession();
-  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | 'send' | 'dispute' | null>(null);
+  const [open, setOpen] = useState<'payment' | 'void' | 'credit' | 'e-invoice' | 'page' | 'send' | 'dispute' | null>(
+    null,
+  );
   const pdf = usePaper(frozen, invoice.voided !== null);
+  useTold();
   const standing = standingOf(records, today);
   const note = invoice.kind === 'credit note';
   const held = heldOn(records) !== 0;
@@ -83,6 +88,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           </Button>
           <Button onClick={() => pdf.make(true)}>Copy</Button>
           {!invoice.voided && <Button onClick={() => setOpen('e-invoice')}>E-invoice</Button>}
+          {!invoice.voided && <Button onClick={() => setOpen('page')}>Client’s page</Button>}
           <Button kind={toSend ? 'main' : 'plain'} icon={<Download size={16} />} onClick={() => pdf.make(false)}>
             PDF
           </Button>
@@ -132,6 +138,14 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
       {open === 'payment' && <PaymentDialog {...{ records, frozen, today }} onClose={() => setOpen(null)} />}
       {open === 'credit' && <CreditDialog {...{ records, frozen }} onClose={() => setOpen(null)} />}
       {open === 'e-invoice' && <EInvoiceDialog {...{ pricer, records, frozen }} onClose={() => setOpen(null)} />}
+      {open === 'page' && (
+        <ClientPageDialog
+          {...{ pricer, frozen }}
+          of={{ invoiceId: invoice.id, quoteId: null }}
+          clientId={invoice.clientId}
+          onClose={() => setOpen(null)}
+        />
+      )}
       {open === 'send' && (
         <LetterDialog
           {...{ pricer, frozen }}

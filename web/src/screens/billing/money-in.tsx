@@ -12,12 +12,14 @@ import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
 import { MoneyForDialog } from './money-for-dialog';
 import { MoneyStatement } from './money-statement';
+import { canGoBack, isOnline, OnlineNote, PayBackOnline } from './online-money';
 import { SetMoneyAside } from './set-money-aside';
 
 /** What came into the accounts, and which invoices it paid. */
 export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readonly InvoiceBalance[] }) {
   const rows = useMoneyIn(pricer);
   const { attempt } = useChanges();
+  const [back, setBack] = useState<MoneyInRow | null>(null);
   const [asked, setAsked] = useState<{ row: MoneyInRow; for: 'parts' | 'aside' } | null>(null);
   const byId = useMemo(() => new Map(invoices.map(({ invoice }) => [invoice.id, invoice])), [invoices]);
   if (!rows) return <Loading />;
@@ -56,6 +58,7 @@ export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readon
           />
         </Section>
       )}
+      <OnlineNote />
       {done.length > 0 && (
         <Section title="Done with">
           <Ledger
@@ -63,7 +66,10 @@ export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readon
             rows={done}
             rowId={(row) => row.sum.id}
             rowName={nameOf}
-            columns={doneColumns(pricer, (row) => void attempt('money.apart', { id: row.sum.id }))}
+            columns={doneColumns(pricer, {
+              apart: (row) => void attempt('money.apart', { id: row.sum.id }),
+              back: setBack,
+            })}
             empty=""
           />
         </Section>
@@ -71,6 +77,7 @@ export function MoneyIn({ pricer, invoices }: { pricer: Pricer; invoices: readon
       {asked?.for === 'parts' && (
         <MoneyForDialog {...{ pricer, invoices }} row={asked.row} onClose={() => setAsked(null)} />
       )}
+      {back && <PayBackOnline row={back} onClose={() => setBack(null)} />}
       {asked?.for === 'aside' && <SetMoneyAside row={asked.row} onClose={() => setAsked(null)} />}
     </>
   );
@@ -185,7 +192,10 @@ function offerWords(
   return [...paid, ...rest].join('; ');
 }
 
-const doneColumns = (pricer: Pricer, apart: (row: MoneyInRow) => void): Column<MoneyInRow>[] => [
+const doneColumns = (
+  pricer: Pricer,
+  does: Record<'apart' | 'back', (row: MoneyInRow) => void>,
+): Column<MoneyInRow>[] => [
   day,
   payer,
   amount,
@@ -222,12 +232,19 @@ const doneColumns = (pricer: Pricer, apart: (row: MoneyInRow) => void): Column<M
     key: 'apart',
     head: 'Undo it',
     quietHead: true,
-    width: '120px',
+    width: '210px',
     align: 'end',
-    cell: (row) => (
-      <Button kind="quiet" onClick={() => apart(row)}>
-        Let it wait
-      </Button>
-    ),
+    cell: (row) =>
+      isOnline(row.sum) ? (
+        canGoBack(row) && (
+          <Button kind="quiet" onClick={() => does.back(row)}>
+            Pay it back
+          </Button>
+        )
+      ) : (
+        <Button kind="quiet" onClick={() => does.apart(row)}>
+          Let it wait
+        </Button>
+      ),
   },
 ];

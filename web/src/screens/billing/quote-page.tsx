@@ -15,6 +15,7 @@ import { showMoment, showShortDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
 import { Progress } from '../../parts/progress';
 import { AnswerDialog } from './answer-dialog';
+import { ClientPageDialog } from './client-page-dialog';
 import { InvoiceSheet } from './invoice-sheet';
 import { LetterDialog } from '../../parts/letter-dialog';
 import { QuoteMark } from './quotes';
@@ -52,6 +53,7 @@ function Whole({ pricer, quote }: { pricer: Pricer; quote: Quote }) {
   const { attempt } = useChanges();
   const { memberId } = useSession();
   const [sending, setSending] = useState(false);
+  const [paging, setPaging] = useState(false);
   const [answering, setAnswering] = useState<'accept' | 'decline' | null>(null);
   const given = lastVersion(quote);
   const open = quote.answer === null;
@@ -87,6 +89,7 @@ function Whole({ pricer, quote }: { pricer: Pricer; quote: Quote }) {
               PDF{changed ? ` of ${given.frozen.number}` : ''}
             </Button>
           )}
+          {open && given && !changed && <Button onClick={() => setPaging(true)}>Client’s page</Button>}
           {open && given && !changed && <Button onClick={() => setSending(true)}>Send…</Button>}
           {open && given && !changed && (
             <Button kind="main" onClick={() => setAnswering('accept')}>
@@ -126,6 +129,15 @@ function Whole({ pricer, quote }: { pricer: Pricer; quote: Quote }) {
           onClose={() => setSending(false)}
         />
       )}
+      {paging && given && (
+        <ClientPageDialog
+          {...{ pricer }}
+          frozen={given.frozen}
+          of={{ invoiceId: null, quoteId: quote.id }}
+          clientId={quote.clientId}
+          onClose={() => setPaging(false)}
+        />
+      )}
       {answering && given && (
         <AnswerDialog {...{ pricer, quote, today }} kind={answering} onClose={() => setAnswering(null)} />
       )}
@@ -158,12 +170,13 @@ function Course({ quote, pricer }: { quote: Quote; pricer: Pricer }) {
           Begun
           <span className="block text-xs text-soft">{showMoment(quote.createdAt, zone)}</span>
         </li>
-        {versions.map(({ at, frozen }) => (
+        {versions.map(({ at, frozen, opened }) => (
           <li key={frozen.number} className="relative pb-3 pl-4">
             <span aria-hidden className={`${dot} bg-ink`} />
             {frozen.number} given
             <span className="block text-xs text-soft">
               {showMoment(at, zone)}, valid until {showShortDay(frozen.quote!.validUntil)}
+              {opened !== undefined && <span className="block">page opened {showMoment(opened, zone)}</span>}
             </span>
           </li>
         ))}
@@ -173,6 +186,7 @@ function Course({ quote, pricer }: { quote: Quote; pricer: Pricer }) {
             {answer.kind === 'accepted' ? 'Accepted' : 'Declined'}
             {answer.by && ` by ${answer.by}`}
             <span className="block text-xs text-soft">{showShortDay(answer.day)}</span>
+            {answer.signed && <span className="block text-xs text-soft">signed on its page</span>}
             {answer.note && <span className="written clamp-2 text-xs text-soft">{answer.note}</span>}
           </li>
         )}

@@ -4,10 +4,12 @@ import { lastVersion, quoteStanding, quoteSums, type QuoteStanding } from '@half
 import { showAmount } from '@half-penny/core/money';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
+import type { CameAnswer } from '../../data/online';
 import { useToday } from '../../data/queries';
 import { useAll } from '../../data/read';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
+import { AnswersCame } from './answers-came';
 import { showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
 import { TextField } from '../../parts/field';
@@ -17,7 +19,7 @@ import { SelectField } from '../../parts/select';
 import { useSubmit } from '../../parts/use-submit';
 
 /** What was offered to clients, and what they said. */
-export function Quotes({ pricer }: { pricer: Pricer }) {
+export function Quotes({ pricer, answers }: { pricer: Pricer; answers: readonly CameAnswer[] }) {
   const quotes = useAll('quotes');
   const today = useToday();
   const navigate = useNavigate();
@@ -76,9 +78,12 @@ export function Quotes({ pricer }: { pricer: Pricer }) {
     <Section
       title="Quotes"
       actions={
-        <Button kind="main" onClick={() => setAdding(true)}>
-          New quote
-        </Button>
+        <>
+          <AnswersCame {...{ pricer, quotes, answers, today }} />
+          <Button kind="main" onClick={() => setAdding(true)}>
+            New quote
+          </Button>
+        </>
       }
     >
       <Ledger

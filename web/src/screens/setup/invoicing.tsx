@@ -9,6 +9,7 @@ import { SavedSelect } from '../../parts/select';
 import { Section } from '../../parts/page';
 import { readTerms } from '../../parts/read-terms';
 import { BankAccounts } from './bank-accounts';
+import { PayingOnline } from './paying-online';
 import { LatePayment } from './late-payment';
 import { PaperDesigns } from './paper-designs';
 import { OlderPapers } from './older-papers';
@@ -92,6 +93,7 @@ export function Invoicing({ pricer }: { pricer: Pricer }) {
       </Section>
       <PaperDesigns pricer={pricer} />
       <BankAccounts pricer={pricer} />
+      <PayingOnline pricer={pricer} />
       <Taxes pricer={pricer} />
       <LatePayment pricer={pricer} />
       <OlderPapers />

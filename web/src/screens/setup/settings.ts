@@ -55,6 +55,7 @@ export const settings: readonly Setting[] = [
     ['Letters', 'templates text reminder wording'],
     ['Days past the due day', 'reminders late dunning'],
   ]),
+  ...inPart('invoicing', [['Address to pay at', 'card payment online link service']]),
   ...inPart('studio', [
     ['Logo', 'picture image letterhead'],
     ['Studio', 'name business company firm'],

@@ -1,0 +1,4 @@
+export * from './answer';
+export * from './check';
+export * from './page';
+export * from './seal';
