@@ -28,7 +28,8 @@ export async function checkMoneyIn(after: Reader, changes: readonly Change[]): P
   if (new Set(sources.map((row) => row.source)).size < sources.length)
     throw new Fault('already', 'This sum came in already.', 'source');
   for (const row of rows) {
-    const paid = payments.filter((each) => each.moneyInId === row.id);
+    // What went back of it is no part of what it was given out to.
+    const paid = payments.filter((each) => each.moneyInId === row.id && each.kind !== 'refund');
     const ahead = deposits.filter((each) => each.moneyInId === row.id);
     if (paid.length + ahead.length === 0) continue;
     if (row.setAside !== null)

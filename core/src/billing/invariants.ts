@@ -34,8 +34,8 @@ function checkFrozenStays(before: Invoice, now: Invoice | null): void {
   if (!now)
     throw new Fault('issued', `${before.frozen!.number} has been issued and cannot be deleted. Void it instead.`, 'id');
   // What becomes of it later is no part of what was sent.
-  const { voided: _before, releasedOn: _due, disputed: _was, ...sent } = before;
-  const { voided: _now, releasedOn: _later, disputed: _is, ...kept } = now;
+  const { voided: _before, releasedOn: _due, disputed: _was, opened: _unopened, ...sent } = before;
+  const { voided: _now, releasedOn: _later, disputed: _is, opened: _opened, ...kept } = now;
   if (!sameData(sent, kept) || (before.voided && !sameData(before.voided, now.voided))) {
     throw new Fault('issued', `${before.frozen!.number} has been issued and stays as it was sent.`, 'frozen');
   }

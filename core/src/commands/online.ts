@@ -130,7 +130,7 @@ class Taking {
     const day = dayOf(at, this.#zone);
     const note = kind === 'refunded' ? 'Paid back online' : 'Taken back by the payer’s bank';
     const deposits = await this.#ofSum('deposits', sum);
-    const payments = await this.#ofSum('payments', sum);
+    const payments = (await this.#ofSum('payments', sum)).filter((row) => row.kind === 'payment');
     if (deposits.length + payments.length === 0) {
       if (sum.setAside === null) this.plan.put('moneyIn', { ...sum, setAside: `${note}, ${showDayShort(day)}` });
       return;
@@ -150,7 +150,7 @@ class Taking {
       const refundId = derivedId(`${id} ${paid.id}`, at);
       if (amount <= 0 || (await this.#reader.get('payments', refundId))) continue;
       const { invoiceId, currency } = paid;
-      this.#pay({ id: refundId, invoiceId, kind: 'refund', day, amount, currency, note });
+      this.#pay({ id: refundId, invoiceId, kind: 'refund', day, amount, currency, note, moneyInId: sum.id });
       left = lessExact(left, amount);
     }
   }

@@ -376,11 +376,14 @@ export function matchedSums(invoices: readonly InvoiceBalance[], deposits: reado
   const parts = invoices.flatMap(({ invoice, payments }) =>
     payments.flatMap((payment) => (payment.moneyInId === undefined ? [] : [{ payment, invoice }])),
   );
-  const byMoneyIn = grouped(parts, ({ payment }) => payment.moneyInId!);
-  const sums = new Map<Id, MatchedParts>([...byMoneyIn].map(([id, paid]) => [id, { paid, ahead: [] }]));
+  const sums = new Map<Id, MatchedParts>();
+  for (const [id, own] of grouped(parts, ({ payment }) => payment.moneyInId!)) {
+    const back = own.filter(({ payment }) => payment.kind === 'refund');
+    sums.set(id, { paid: own.filter((each) => !back.includes(each)), back, ahead: [] });
+  }
   for (const deposit of deposits) {
     if (deposit.moneyInId === undefined) continue;
-    const own = sums.get(deposit.moneyInId) ?? { paid: [], ahead: [] };
+    const own = sums.get(deposit.moneyInId) ?? { paid: [], back: [], ahead: [] };
     sums.set(deposit.moneyInId, { ...own, ahead: [...own.ahead, deposit] });
   }
   return sums;
@@ -388,6 +391,14 @@ export function matchedSums(invoices: readonly InvoiceBalance[], deposits: reado
 
 /** What a sum that came in paid, and what of it was paid ahead. */
 export interface MatchedParts {
-  paid: { payment: InvoiceBalance['payments'][number]; invoice: InvoiceBalance['invoice'] }[];
+  paid: MatchedPart[];
+  /** What of it went back to the payer, and is owed again. */
+  back: MatchedPart[];
   ahead: Deposit[];
+}
+
+/** A payment with the invoice that it is on. */
+interface MatchedPart {
+  payment: InvoiceBalance['payments'][number];
+  invoice: InvoiceBalance['invoice'];
 }

@@ -19,6 +19,8 @@ interface ClientPageProps {
   frozen: FrozenInvoice;
   of: PageOf;
   clientId: string;
+  /** Something is still to be paid on it. */
+  owes?: boolean;
   onClose: () => void;
 }
 
@@ -29,7 +31,7 @@ const people: Record<(typeof peopleShown)[number], string> = {
 };
 
 /** The page of a document that a client opens in a browser: what it shows, as a file, and to be tried on this machine. */
-export function ClientPageDialog({ pricer, frozen, of, clientId, onClose }: ClientPageProps) {
+export function ClientPageDialog({ pricer, frozen, of, clientId, owes = false, onClose }: ClientPageProps) {
   const session = useSession();
   const { run } = useChanges();
   const kept = pricer.client.get(clientId)?.page ?? usualPage;
@@ -81,7 +83,9 @@ export function ClientPageDialog({ pricer, frozen, of, clientId, onClose }: Clie
             {box('rest', 'What was agreed, and what is still to come')}
             <p className="text-sm text-soft">
               Kept for this client.{' '}
-              {paying?.simulated || pricer.book.workspace.payAddress ? (
+              {!owes ? (
+                'Nothing is owed on it, so it has no button to pay with.'
+              ) : paying?.simulated || pricer.book.workspace.payAddress ? (
                 'It has a button to pay with.'
               ) : (
                 <>

@@ -143,6 +143,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           {...{ pricer, frozen }}
           of={{ invoiceId: invoice.id, quoteId: null }}
           clientId={invoice.clientId}
+          owes={owedOn(records) > 0}
           onClose={() => setOpen(null)}
         />
       )}

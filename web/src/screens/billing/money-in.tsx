@@ -1,4 +1,4 @@
-import type { InvoiceBalance, Pricer } from '@half-penny/core/billing';
+import { paidBackOf, type InvoiceBalance, type Pricer } from '@half-penny/core/billing';
 import type { Invoice } from '@half-penny/core/model';
 import { leftOfSum, type Offer } from '@half-penny/core/money-in';
 import { showAmount } from '@half-penny/core/money';
@@ -192,6 +192,10 @@ function offerWords(
   return [...paid, ...rest].join('; ');
 }
 
+const GoneBack = ({ amount, currency }: { amount: number; currency: string }) => (
+  <span className="font-semibold text-attention"> {showAmount(amount, currency)} went back</span>
+);
+
 const doneColumns = (
   pricer: Pricer,
   does: Record<'apart' | 'back', (row: MoneyInRow) => void>,
@@ -218,9 +222,13 @@ const doneColumns = (
               )}
             </span>
           ))}
+          {matched.back.map(({ payment }) => (
+            <GoneBack key={payment.id} amount={payment.amount} currency={payment.currency} />
+          ))}
           {matched.ahead.map((deposit) => (
             <span key={deposit.id} className="written">
               paid ahead by {pricer.client.get(deposit.clientId)?.name} {showAmount(deposit.amount, deposit.currency)}
+              {paidBackOf(deposit) > 0 && <GoneBack amount={paidBackOf(deposit)} currency={deposit.currency} />}
             </span>
           ))}
         </span>

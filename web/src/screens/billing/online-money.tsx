@@ -15,9 +15,11 @@ const PREFIX = onlineSource('');
 /** Whether a payment service took it. */
 export const isOnline = ({ source }: MoneyIn): boolean => source.startsWith(PREFIX);
 
-/** What was paid online and did not go back; what went back once is known to be by what was paid back of it. */
+/** What was paid online and did not go back. */
 export const canGoBack = ({ sum, matched }: MoneyInRow): boolean =>
-  sum.setAside === null && (matched?.ahead ?? []).every((deposit) => paidBackOf(deposit) === 0);
+  sum.setAside === null &&
+  (matched?.back ?? []).length === 0 &&
+  (matched?.ahead ?? []).every((deposit) => paidBackOf(deposit) === 0);
 
 /** The simulated service, where it is in use, and messages that were not taken. */
 export function OnlineNote() {
