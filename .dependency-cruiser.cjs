@@ -28,6 +28,7 @@ const layers = {
   'money-in': ['billing', 'e-invoice', 'rates', 'model', 'money', 'time'],
   'client-page': ['billing', 'costing', 'engine', 'faults', 'model', 'money', 'time'],
   countries: ['model', 'money', 'time'],
+  'cash-ahead': ['billing', 'model', 'money', 'repeats', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
   reports: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],

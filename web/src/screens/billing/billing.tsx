@@ -5,6 +5,7 @@ import { usePricer } from '../../data/book';
 import { useTold } from '../../data/online';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
+import { CashAheadPart } from './cash-ahead';
 import { MoneyIn } from './money-in';
 import { MoneyPath } from './money-path';
 import { Outbox } from './outbox';
@@ -21,6 +22,7 @@ const parts = [
   { path: 'reminders', name: 'Reminders', of: Reminders },
   { path: 'outbox', name: 'Outbox', of: Outbox },
   { path: 'money', name: 'Money in', of: MoneyIn },
+  { path: 'ahead', name: 'Cash ahead', of: CashAheadPart },
 ] as const;
 
 /** What is to bill, every invoice, and what was paid on them. */

@@ -1,0 +1,4 @@
+export * from './ahead';
+export * from './held-out';
+export * from './late-days';
+export * from './facts';
