@@ -160,6 +160,7 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
       ...dayNote(invoice, t),
       ...invoice.taxes.map((tax) => tax.note).filter(Boolean),
       ...homeNote(invoice, t),
+      ...aheadNote(invoice, t),
     ],
     payment:
       credits || quote ? [] : [...accountOf(invoice, t), ...referenceOf(invoice, t), ...rowsOf(studio.paymentDetails)],
@@ -285,6 +286,15 @@ function homeNote(invoice: FrozenInvoice, t: Words): string[] {
   const [one = '', other] = rates;
   const said = other === undefined ? one : t('and', { one, other });
   return [t('exchange', { count: rates.length, currency: home.currency, rates: said })];
+}
+
+/** How money that was invoiced ahead stands. */
+function aheadNote({ ahead = [], currency, numberStyle }: FrozenInvoice, t: Words): string[] {
+  const money = (minor: number) => showAmount(minor, currency, numberStyle);
+  return ahead.map(({ number, asked, used, left, seconds }) => {
+    const sums = t('aheadLeft', { number, asked: money(asked), used: money(used), left: money(left) });
+    return seconds === null ? sums : `${sums} ${t('aheadHours', { length: showLength(seconds) })}`;
+  });
 }
 
 /** A registered studio that charges the tax sends a VAT invoice; what the law calls it elsewhere is not known here. */

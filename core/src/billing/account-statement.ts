@@ -1,8 +1,9 @@
 import type { Deposit, Payment } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import type { Minor } from '../money/amount';
-import { addExact, lessExact } from '../money/rational';
+import { addExact, lessExact, sumExact } from '../money/rational';
 import { daysBetween, type Day } from '../time/day';
+import { leftWithTax, openAdvances } from './advances';
 import { askedOf } from './paid';
 import { dueDayOf, heldOn, owedOn, type InvoiceBalance } from './standing';
 
@@ -130,11 +131,21 @@ function statementOf(
     lines,
     closing: balance,
     open: then.flatMap((each) => openOf(each, to) ?? []).sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0)),
-    ahead: addExact(
+    ahead: sumExact([
       deposits.reduce((sum, each) => addExact(sum, lessExact(each.amount, paidBackBy(each, to))), 0),
       -taken.reduce((sum, each) => addExact(sum, each.amount), 0),
-    ),
+      invoicedAhead(then),
+    ]),
   };
+}
+
+/** What is left of money that was invoiced ahead and is paid, with its tax. How drafts are rounded is no matter: there are none. */
+function invoicedAhead(then: readonly InvoiceBalance[]): Minor {
+  const all = then.flatMap(({ invoice, credits }) => [invoice, ...credits]);
+  const known = [...new Map(all.map((row) => [row.id, row])).values()];
+  const unpaid = new Set(then.filter((each) => owedOn(each) > 0).map(({ invoice }) => invoice.id));
+  const open = openAdvances(known, 'half away from zero').filter(({ invoice }) => !unpaid.has(invoice.id));
+  return sumExact(open.map(leftWithTax));
 }
 
 const paidBackBy = ({ paidBack = [] }: Deposit, to: Day): Minor =>
@@ -163,7 +174,7 @@ function movesOf({ invoice, payments }: InvoiceBalance): Moved[] {
 }
 
 /** An invoice as it was at the end of a day. */
-function asOf({ invoice, payments, credits }: InvoiceBalance, to: Day): InvoiceBalance {
+export function asOf({ invoice, payments, credits }: InvoiceBalance, to: Day): InvoiceBalance {
   const voidedBy = (voided: typeof invoice.voided) => (voided && voided.day <= to ? voided : null);
   return {
     invoice: {

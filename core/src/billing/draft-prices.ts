@@ -102,7 +102,7 @@ function markupOfLine(line: DraftLine, markups: ReadonlySet<Decimal | null>): De
 }
 
 /** A whole amount as a plain price: 123450 of GBP → "1234.5". */
-const plainPrice = (minor: Minor, currency: CurrencyCode): Decimal =>
+export const plainPrice = (minor: Minor, currency: CurrencyCode): Decimal =>
   fromScaled(minor * (SCALE / minorPerMajor(currency)));
 
 export function byHand(pricer: Pricer, invoice: Invoice, percentOfTax: (taxId: Id | null) => Decimal): DraftLine[] {

@@ -1,3 +1,4 @@
+export * from './advances';
 export * from './attention';
 export * from './billed-lengths';
 export * from './book';

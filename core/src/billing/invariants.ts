@@ -1,5 +1,6 @@
 import { Charges } from './charges';
 import { readBook } from './book';
+import { advanceStanding, drawingLines } from './advances';
 import { paidBackOf } from './deposits';
 import { Pricer } from './pricer';
 import { sourceId, sourceTable, sourceTables, reservedBy, reservedBySource, type SourceTable } from './sources';
@@ -28,14 +29,15 @@ export async function checkInvoices(after: Reader, changes: readonly Change[]): 
   }
   await checkCredits(after, changes);
   await checkDeposits(after, changes);
+  await checkAdvances(after, changes);
 }
 
 function checkFrozenStays(before: Invoice, now: Invoice | null): void {
   if (!now)
     throw new Fault('issued', `${before.frozen!.number} has been issued and cannot be deleted. Void it instead.`, 'id');
   // What becomes of it later is no part of what was sent.
-  const { voided: _before, releasedOn: _due, disputed: _was, opened: _unopened, ...sent } = before;
-  const { voided: _now, releasedOn: _later, disputed: _is, opened: _opened, ...kept } = now;
+  const { voided: _before, releasedOn: _due, disputed: _was, opened: _unopened, advance: _ahead, ...sent } = before;
+  const { voided: _now, releasedOn: _later, disputed: _is, opened: _opened, advance: _lapsed, ...kept } = now;
   if (!sameData(sent, kept) || (before.voided && !sameData(before.voided, now.voided))) {
     throw new Fault('issued', `${before.frozen!.number} has been issued and stays as it was sent.`, 'frozen');
   }
@@ -198,6 +200,50 @@ async function checkDeposits(after: Reader, changes: readonly Change[]): Promise
       );
     }
   });
+}
+
+/** Of money that was invoiced ahead no more is drawn, credited and lapsed than was asked for, and by its own client alone, tax by tax. */
+async function checkAdvances(after: Reader, changes: readonly Change[]): Promise<void> {
+  const rows = touchedInvoices(changes);
+  // A credit note may take back what was asked for ahead.
+  const concerned = rows.filter(
+    (row) => row.kind === 'credit note' || row.advance !== undefined || row.byHand.some((line) => line.advanceId),
+  );
+  const clients = new Set(concerned.map((row) => row.clientId));
+  if (clients.size === 0) return;
+  const [workspace] = await after.all('workspace');
+  const all = await after.by('invoices', 'clientId', [...clients]);
+  const byId = new Map(all.map((row) => [row.id, row]));
+  for (const row of all) {
+    if (row.voided) continue;
+    for (const { advanceId } of drawingLines(row)) {
+      const advance = byId.get(advanceId!);
+      if (
+        !advance?.advance ||
+        !advance.frozen ||
+        advance.clientId !== row.clientId ||
+        advance.currency !== row.currency
+      )
+        throw new Fault('unknown', 'There is no such money invoiced ahead by this client.', 'byHand', {
+          id: advanceId!,
+        });
+      if (advance.voided)
+        throw new Fault(
+          'in-use',
+          `${advance.frozen.number} was invoiced ahead and is drawn on; take that off first.`,
+          'byHand',
+          { id: advance.id },
+        );
+    }
+  }
+  for (const row of all) {
+    if (!row.advance || !row.frozen || row.voided) continue;
+    const { parts } = advanceStanding(row, all, workspace?.amountRounding ?? 'half away from zero');
+    if (parts.some(({ left }) => left < 0))
+      throw new Fault('more-than-left', `More would be drawn on ${row.frozen.number} than is left of it.`, 'byHand', {
+        id: row.id,
+      });
+  }
 }
 
 /**

@@ -67,6 +67,8 @@ export function postingsOf(pricer: Pricer, rows: PostingRows): Posting[] {
     if (invoice.voided) postings.push(reversed(posting, invoice.voided.day, `Void: ${invoice.voided.reason}`));
     const released = poster.released(invoice, notesOf.get(invoice.id) ?? []);
     if (released) postings.push(released);
+    const lapsed = invoice.voided ? null : poster.lapsed(invoice);
+    if (lapsed) postings.push(lapsed);
   }
   for (const payment of rows.payments) {
     const invoice = issued.get(payment.invoiceId);
@@ -194,6 +196,19 @@ class Poster {
       currency: frozen.currency,
       lines: lines.filter((each) => each.debit !== 0 || each.credit !== 0),
     };
+  }
+
+  /** What was invoiced ahead and is lost by agreement is earned; its tax was due before. */
+  lapsed({ advance, frozen, clientId, currency }: Invoice): BarePosting | null {
+    if (!advance?.lapsed) return null;
+    const { day, parts } = advance.lapsed;
+    const lines = parts.flatMap(({ taxId, amount }) => [
+      line(this.#accounts.deposits, amount, 'Lapsed', this.#taxCode(taxId)),
+      line(this.#accounts.sales, -amount, 'Lapsed', this.#taxCode(taxId)),
+    ]);
+    const { number, client } = frozen!;
+    const head = { day, reference: number, clientCode: this.#code(clientId), currency };
+    return { ...head, text: `${client.name}: what was left of ${number} lapsed`, lines };
   }
 
   /** Retention that became due moves to what is owed. */

@@ -1,4 +1,4 @@
-import type { InvoiceBalance } from '../billing/standing';
+import { asOf } from '../billing/account-statement';
 import type { Minor } from '../money/amount';
 import { addExact } from '../money/rational';
 import { addDays, daysBetween, type Day } from '../time/day';
@@ -30,7 +30,9 @@ export function heldOut(facts: CashFacts, most = WEEKS_AHEAD): HeldOut | null {
   const weeks = Math.min(most, Math.floor(daysBetween(first, facts.today) / 14));
   if (weeks < FEWEST_WEEKS) return null;
   const from = addDays(facts.today, -7 * weeks);
-  const known = facts.invoices.flatMap((row) => asOf(row, from));
+  const known = facts.invoices
+    .filter(({ invoice: { frozen } }) => frozen !== null && frozen.day <= from)
+    .map((row) => asOf(row, from));
   // What could be invoiced then is not known any more.
   const then: CashFacts = { ...facts, today: from, invoices: known, toBill: new Map(), milestones: [] };
   const foreseen = cashAhead(then, weeks);
@@ -49,21 +51,4 @@ export function heldOut(facts: CashFacts, most = WEEKS_AHEAD): HeldOut | null {
     weeks: compared,
     within: compared.filter(({ low, high, came: sum }) => sum >= low && sum <= high).length,
   };
-}
-
-/** An invoice as it was known at the end of a day; nothing where it was not issued yet. */
-function asOf({ invoice, payments, credits }: InvoiceBalance, day: Day): InvoiceBalance[] {
-  const { frozen, voided, releasedOn } = invoice;
-  if (!frozen || frozen.day > day) return [];
-  return [
-    {
-      invoice: {
-        ...invoice,
-        voided: voided && voided.day <= day ? voided : null,
-        releasedOn: releasedOn !== null && releasedOn <= day ? releasedOn : null,
-      },
-      payments: payments.filter((each) => each.day <= day),
-      credits: credits.filter((note) => note.frozen !== null && note.frozen.day <= day),
-    },
-  ];
 }

@@ -1,5 +1,6 @@
 import type * as z from 'zod';
 import { reports } from './reports';
+import * as advances from './advances';
 import * as agreed from './agreed';
 import * as clients from './clients';
 import * as costs from './costs';
@@ -141,6 +142,9 @@ export const catalogue = {
   'deposit.edit': agreed.deposits.edit,
   'deposit.remove': agreed.deposits.remove,
   'deposit.payBack': agreed.payDepositBack,
+  'advance.ask': advances.askAhead,
+  'advance.draw': advances.drawAhead,
+  'advance.lapse': advances.lapseAhead,
   'bill.adjust': agreed.adjust,
   'bill.restore': agreed.removeAdjustments,
   'bill.internal': agreed.makeInternal,

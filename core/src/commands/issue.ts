@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { withoutReceipt } from '../billing/before-issuing';
+import { aheadOn } from '../billing/advances';
 import { readBook, readSources, type InvoiceSources } from '../billing/book';
 import { creditNote } from '../billing/credit';
 import { computeDraft, type Draft } from '../billing/draft';
@@ -47,7 +48,15 @@ export const issueInvoice = command({
     }
     const seq = nextSeq(await reader.all('invoices'), book.workspace.firstNumber);
     const frozen = freeze(pricer, draft, invoice, seq, day);
-    const plan = new Plan().put('invoices', { ...invoice, seq, issuedAt: context.now, frozen });
+    const issued = { ...invoice, seq, issuedAt: context.now, frozen };
+    const siblings = (await reader.by('invoices', 'clientId', [invoice.clientId])).filter(
+      (row) => row.id !== invoice.id,
+    );
+    const ahead = invoice.advance ? undefined : aheadOn(issued, [...siblings, issued], book.workspace.amountRounding);
+    const plan = new Plan().put('invoices', {
+      ...issued,
+      ...(ahead && ahead.length > 0 && { frozen: { ...frozen, ahead } }),
+    });
     const bySource = new Map(allocations.map((each) => [sourceId(each), each]));
     for (const line of draft.lines) {
       const shares = shareOfSources(pricer, line);

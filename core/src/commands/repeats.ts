@@ -6,9 +6,9 @@ import { toBill } from '../billing/to-bill';
 import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
-import { repeatSchema, type Client, type Repeat } from '../model/records';
-import { draftIdOf, dueDays, readRule } from '../repeats/repeat';
-import { dayOf, type Day } from '../time/day';
+import { repeatSchema, type Client, type Invoice, type Repeat, type Workspace } from '../model/records';
+import { draftIdOf, dueDays, occurrences, readRule } from '../repeats/repeat';
+import { addDays, dayOf, type Day } from '../time/day';
 import { command, defined, need, Plan, type CommandContext } from '../engine/command';
 import type { Reader } from '../engine/store';
 import { putOnDraft } from './invoices';
@@ -74,7 +74,10 @@ export const prepareRepeats = command({
         // Another device may have made it; what it came to there stands.
         if (await reader.get('invoices', id)) continue;
         if (repeat.kind === 'sums')
-          plan.put('invoices', { ...newDraft(client, { id, createdAt: context.now }), ...sumsOf(repeat) });
+          plan.put('invoices', {
+            ...newDraft(client, { id, createdAt: context.now }),
+            ...(repeat.ahead ? retainerOf(repeat, day, workspace!) : sumsOf(repeat)),
+          });
         else if (!taken.has(client.id)) {
           taken.add(client.id);
           await putWorked(reader, plan, client, repeat, id, day, context);
@@ -88,6 +91,20 @@ export const prepareRepeats = command({
 });
 
 const sumsOf = ({ lines, note }: Repeat) => ({ byHand: lines, note });
+
+/** Money asked for ahead for the days until the agreement comes again. */
+function retainerOf(repeat: Repeat, day: Day, { accounts }: Workspace): Pick<Invoice, 'byHand' | 'note' | 'advance'> {
+  const next = occurrences(repeat, addDays(day, LONGEST)).find((each) => each > day);
+  const { seconds, carried } = repeat.ahead!;
+  return {
+    byHand: repeat.lines.map((line) => ({ ...line, account: accounts.deposits })),
+    note: repeat.note,
+    advance: { seconds, until: next === undefined ? null : addDays(next, -1), carried, lapsed: null },
+  };
+}
+
+/** No agreement comes more seldom than every other year. */
+const LONGEST = 731;
 
 /** All that is to bill for a client up to a day; where there is nothing, there is no draft. */
 async function putWorked(

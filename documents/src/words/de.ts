@@ -96,4 +96,6 @@ export const de: Messages = {
   answerLines: 'Bitte wählen Sie mindestens eine Zeile.',
   answerSigned: 'Ihre Antwort ist für diese Fassung unterzeichnet; für eine andere gilt sie nicht.',
   madeOn: 'Erstellt am {{day}} von {{studio}}. Nichts auf dieser Seite kommt von anderswo.',
+  aheadLeft: '{{number}}, im Voraus berechnet: {{asked}}; bisher verbraucht {{used}}, übrig {{left}} vor Steuer.',
+  aheadHours: 'Das sind {{length}} h.',
 };

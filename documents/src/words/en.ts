@@ -94,6 +94,8 @@ export const en = {
   answerLines: 'Please choose at least one line.',
   answerSigned: 'Your answer is signed for this version; it does not hold for another one.',
   madeOn: 'Made on {{day}} by {{studio}}. Nothing on this page comes from elsewhere.',
+  aheadLeft: '{{number}}, invoiced ahead: {{asked}}; used so far {{used}}, left {{left}} before tax.',
+  aheadHours: 'That is {{length}} h.',
 };
 
 export type Message = keyof typeof en;

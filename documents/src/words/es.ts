@@ -96,4 +96,7 @@ export const es: Messages = {
   answerLines: 'Elija al menos una línea, por favor.',
   answerSigned: 'Su respuesta está firmada para esta versión; no vale para otra.',
   madeOn: 'Hecho el {{day}} por {{studio}}. Nada en esta página viene de otro lugar.',
+  aheadLeft:
+    '{{number}}, facturado por adelantado: {{asked}}; usado hasta ahora {{used}}, quedan {{left}} sin impuestos.',
+  aheadHours: 'Son {{length}} h.',
 };

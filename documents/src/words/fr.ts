@@ -96,4 +96,6 @@ export const fr: Messages = {
   answerLines: 'Merci de choisir au moins une ligne.',
   answerSigned: 'Votre réponse est signée pour cette version ; elle ne vaut pas pour une autre.',
   madeOn: 'Établi le {{day}} par {{studio}}. Rien sur cette page ne vient d’ailleurs.',
+  aheadLeft: '{{number}}, facturé d’avance : {{asked}} ; utilisé jusqu’ici {{used}}, reste {{left}} hors taxe.',
+  aheadHours: 'Soit {{length}} h.',
 };

@@ -96,4 +96,6 @@ export const it: Messages = {
   answerLines: 'Scelga almeno una riga, per favore.',
   answerSigned: 'La sua risposta è firmata per questa versione; non vale per un’altra.',
   madeOn: 'Fatto il {{day}} da {{studio}}. Niente in questa pagina viene da altrove.',
+  aheadLeft: '{{number}}, fatturato in anticipo: {{asked}}; usato finora {{used}}, restano {{left}} senza imposte.',
+  aheadHours: 'Sono {{length}} h.',
 };

@@ -95,4 +95,6 @@ export const nl: Messages = {
   answerLines: 'Kies alstublieft ten minste één regel.',
   answerSigned: 'Uw antwoord is ondertekend voor deze versie; voor een andere geldt het niet.',
   madeOn: 'Gemaakt op {{day}} door {{studio}}. Niets op deze pagina komt van elders.',
+  aheadLeft: '{{number}}, vooraf gefactureerd: {{asked}}; tot nu toe gebruikt {{used}}, over {{left}} vóór belasting.',
+  aheadHours: 'Dat is {{length}} u.',
 };

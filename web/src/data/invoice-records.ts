@@ -1,4 +1,11 @@
-import { readSources, type InvoiceBalance, type InvoiceSources, type Pricer } from '@half-penny/core/billing';
+import {
+  openAdvances,
+  readSources,
+  type AdvanceStanding,
+  type InvoiceBalance,
+  type InvoiceSources,
+  type Pricer,
+} from '@half-penny/core/billing';
 import type { Reader } from '@half-penny/core/engine';
 import type { Allocation, Deposit, Id, Invoice, Letter, Payment } from '@half-penny/core/model';
 import { addExact } from '@half-penny/core/money';
@@ -13,6 +20,8 @@ export interface InvoiceRecords extends InvoiceBalance, InvoiceSources {
   allocations: Allocation[];
   /** Deposits of its client. */
   deposits: Deposit[];
+  /** Money invoiced ahead of its client that something is left of. */
+  advances: AdvanceStanding[];
   /** What is deducted of those on other invoices. */
   usedElsewhere: ReadonlyMap<Id, number>;
 }
@@ -36,9 +45,21 @@ export async function readInvoice(reader: Reader, pricer: Pricer, id: Id): Promi
       usedElsewhere.set(depositId, addExact(usedElsewhere.get(depositId) ?? 0, amount));
     }
   }
+  const advances = openAdvances(siblings, pricer.book.workspace.amountRounding);
   const sources = await readSources(reader, pricer, allocations);
   const of = invoice.ofId === null ? null : await owingOf(reader, invoice.ofId);
-  return { invoice, letters, allocations, payments, credits, deposits, usedElsewhere, ...sources, ...(of && { of }) };
+  return {
+    invoice,
+    letters,
+    allocations,
+    payments,
+    credits,
+    deposits,
+    advances,
+    usedElsewhere,
+    ...sources,
+    ...(of && { of }),
+  };
 }
 
 /** An invoice with what came in on it and what was credited of it; null when there is none. */

@@ -144,6 +144,22 @@ export const frozenInvoiceSchema = z.strictObject({
   openBook: z.boolean(),
   /** Of a credit note: what it credits, and why. */
   credits: z.strictObject({ number: name, day: day.nullable(), reason: text }).nullable(),
+  /** How money that was invoiced ahead stands with this invoice, before tax; absent where there is none. */
+  ahead: z
+    .array(
+      z.strictObject({
+        number: name,
+        /** What was asked for ahead. */
+        asked: minor,
+        /** What was drawn on it so far. */
+        used: minor,
+        /** What is still to draw on. */
+        left: minor,
+        /** The same in time, where it stands for some. */
+        seconds: z.int().nullable(),
+      }),
+    )
+    .optional(),
   /** Of a quote, which nothing is to be paid on: until when it holds, and what may be left out and is in no sum. */
   quote: z
     .strictObject({
@@ -177,6 +193,8 @@ export const handLineSchema = z.strictObject({
   account: text.max(40),
   /** The project that reports count it to; none where null. */
   projectId: id.nullable(),
+  /** The invoice of money asked for ahead that it draws on; it takes something off then. */
+  advanceId: id.optional(),
 });
 
 /** One price agreed for a set of hours, whatever their rates: for all of them together, or for each. */
@@ -186,6 +204,26 @@ export const dealSchema = z
     message: 'One sum for all of them, or one price an hour.',
     path: ['amount'],
   });
+
+/** What makes an invoice one of money that is asked for ahead of the work. */
+const advanceSchema = z.strictObject({
+  /** How long the money stands for, in seconds; null where it is a sum alone. */
+  seconds: z.int().min(1).nullable(),
+  /** The last day of the period that it is for; of no period where null. */
+  until: day.nullable(),
+  /** Whether what is left then stays to be drawn on; else it lapses. */
+  carried: z.boolean(),
+  /** What became the studio's, by tax, and when; null where nothing did. */
+  lapsed: z
+    .strictObject({
+      day,
+      /** How much, before tax. */ parts: z
+        .array(z.strictObject({ taxId: id.nullable(), amount: minor.min(1) }))
+        .min(1),
+    })
+    .nullable(),
+});
+export type InvoicedAhead = z.infer<typeof advanceSchema>;
 
 const byLine = <T extends z.ZodType>(value: T) => z.record(text, value);
 
@@ -257,6 +295,8 @@ export const invoiceSchema = z.strictObject({
   voided: z.strictObject({ at: instant, day, reason: name }).nullable(),
   /** When what was held back became due. */
   releasedOn: day.nullable(),
+  /** Of money that is asked for ahead of the work; absent of every other invoice. */
+  advance: advanceSchema.optional(),
   /** When its page on the local server was opened first. */
   opened: instant.optional(),
   /** The client does not agree with it: no reminder goes out. Absent or null where that is not so. */

@@ -8,7 +8,7 @@ import { frozenInvoiceSchema, handLineSchema } from './invoices';
  */
 export const quoteBases = ['fixed', 'estimate'] as const;
 
-export const quoteLineSchema = handLineSchema.omit({ account: true, projectId: true }).extend({
+export const quoteLineSchema = handLineSchema.omit({ account: true, projectId: true, advanceId: true }).extend({
   basis: z.enum(quoteBases),
   quantity: decimal.refine((value) => !value.startsWith('-'), 'A quote offers no less than nothing.'),
   price,

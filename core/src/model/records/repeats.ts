@@ -21,6 +21,8 @@ export const repeatSchema = z
     until: day.nullable(),
     /** Nothing is prepared while it is. */
     paused: z.boolean(),
+    /** A retainer: each invoice asks for money ahead, for so much time, and what is left of a period is carried on or lost. */
+    ahead: z.strictObject({ seconds: z.int().min(1).nullable(), carried: z.boolean() }).optional(),
     /** Printed below the lines. */
     note: text.max(5000),
     /** Days that a draft was prepared for: none is prepared twice, though it was discarded. */

@@ -29,6 +29,7 @@ import { BillFilters, passes, useBillFilter } from './bill-filters';
 import { billColumns, explainItem } from './bill-columns';
 import { billItems, pickedIds, sumOf, type BillItem } from './bill-item';
 import { Deposits } from './deposits';
+import { InvoicedAhead } from './invoiced-ahead';
 import { FixedRest } from './fixed-rest';
 import { MarkupDialog } from './markup-dialog';
 import { OnePriceDialog } from './one-price-dialog';
@@ -232,6 +233,7 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
         adjustments={billable.adjustments}
         label={`Set aside for ${client.name}`}
       />
+      <InvoicedAhead {...{ pricer, client }} />
       <Deposits client={client} />
       {opened === 'markup' && (
         <MarkupDialog pricer={pricer} items={picked} forInvoice={markUp} onClose={() => setOpened(null)} />

@@ -11,6 +11,7 @@ import { showShortDay } from '../../parts/days';
 import { useToday } from '../../data/queries';
 import { readDay } from '@half-penny/core/entries';
 import { CondenseFields } from './condense-fields';
+import { DrawAhead } from './invoiced-ahead';
 import { IncludeTax } from './include-tax';
 
 type Save = (fields: Partial<Omit<Invoice, 'id'>>) => Promise<unknown>;
@@ -50,6 +51,7 @@ export function DraftTerms({ pricer, draft, records, client, save }: DraftTermsP
         {tick('Add new time as it is recorded', invoice.collects, 'collects')}
       </div>
       <Money {...{ draft, records, save }} />
+      {!invoice.advance && <DrawAhead {...{ draft, records }} />}
       {(client.purchaseOrder !== 'never' || invoice.purchaseOrder) && (
         <SavedField
           label="The client’s order number"

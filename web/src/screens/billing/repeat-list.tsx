@@ -2,6 +2,8 @@ import type { Pricer } from '@half-penny/core/billing';
 import { needText, readAll, type Repeat, type RepeatKind } from '@half-penny/core/model';
 import { inStyle, readDecimal } from '@half-penny/core/money';
 import { nextDay, usualRules } from '@half-penny/core/repeats';
+import { showLength } from '@half-penny/core/time';
+import { readHours } from './invoiced-ahead';
 import { useState } from 'react';
 import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
@@ -49,7 +51,9 @@ export function RepeatList({ pricer, repeats, today }: RepeatListProps) {
         <span className="written clamp-2">
           {row.kind === 'worked'
             ? 'what was worked and spent'
-            : row.lines.map((line) => `${line.text} ${inStyle(line.price)}`).join(', ')}
+            : row.ahead
+              ? `retainer ${row.lines.map((line) => inStyle(line.price)).join(', ')}${row.ahead.seconds ? ` for ${showLength(row.ahead.seconds)} h` : ''}, the rest ${row.ahead.carried ? 'carried on' : 'lost'}`
+              : row.lines.map((line) => `${line.text} ${inStyle(line.price)}`).join(', ')}
         </span>
       ),
     },
@@ -100,7 +104,9 @@ function AgreeRepeat({ pricer, today, onClose }: { pricer: Pricer; today: string
   const { run } = useChanges();
   const clients = pricer.book.clients.filter((client) => !client.archived);
   const [clientId, setClientId] = useState(clients[0]?.id ?? '');
-  const [kind, setKind] = useState<RepeatKind>('sums');
+  const [kind, setKind] = useState<RepeatKind | 'ahead'>('sums');
+  const [hours, setHours] = useState('');
+  const [carried, setCarried] = useState('yes');
   const [name, setName] = useState('');
   const [price, setPrice] = useState('');
   const [usual, setUsual] = useState<string>(usualRules[0][0]);
@@ -110,13 +116,22 @@ function AgreeRepeat({ pricer, today, onClose }: { pricer: Pricer; today: string
   const { fault, faults, submit } = useSubmit(async () => {
     const read = readAll({
       name: () => needText(name, 'Say what it is for.'),
-      price: () => (kind === 'sums' ? readDecimal(price, 'price') : '0'),
+      price: () => (kind === 'worked' ? '0' : readDecimal(price, 'price')),
+      hours: () => (kind === 'ahead' && hours.trim() !== '' ? readHours(hours) : null),
     });
     const line = { key: newId(), text: read.name, quantity: '1', unitName: '', account: '', projectId: null };
-    const lines = kind === 'sums' ? [{ ...line, price: read.price, taxId: client?.taxId ?? null }] : [];
-    await run('repeat.add', { clientId, kind, name: read.name, lines, from, rule: usual === OTHER ? rule : usual });
+    const lines = kind === 'worked' ? [] : [{ ...line, price: read.price, taxId: client?.taxId ?? null }];
+    await run('repeat.add', {
+      clientId,
+      kind: kind === 'ahead' ? 'sums' : kind,
+      name: read.name,
+      lines,
+      from,
+      rule: usual === OTHER ? rule : usual,
+      ...(kind === 'ahead' && { ahead: { seconds: read.hours, carried: carried === 'yes' } }),
+    });
     onClose();
-  }, ['name', 'price', 'rule', 'clientId', 'from']);
+  }, ['name', 'price', 'hours', 'rule', 'clientId', 'from']);
   return (
     <Dialog open onClose={onClose} title="A recurring invoice">
       <form onSubmit={submit} className="grid grid-cols-2 gap-3">
@@ -141,10 +156,11 @@ function AgreeRepeat({ pricer, today, onClose }: { pricer: Pricer; today: string
           options={[
             ['sums', 'a fixed sum'],
             ['worked', 'what was worked and spent'],
+            ['ahead', 'a retainer: money ahead of the work'],
           ]}
-          onPick={(picked) => setKind(picked as RepeatKind)}
+          onPick={(picked) => setKind(picked as typeof kind)}
         />
-        {kind === 'sums' ? (
+        {kind !== 'worked' ? (
           <TextField
             label={`Sum before tax, ${client?.currency ?? ''}`}
             inputMode="decimal"
@@ -154,6 +170,27 @@ function AgreeRepeat({ pricer, today, onClose }: { pricer: Pricer; today: string
           />
         ) : (
           <span />
+        )}
+        {kind === 'ahead' && (
+          <>
+            <TextField
+              label="Hours that it stands for"
+              hint="Empty where it is a sum alone"
+              inputMode="decimal"
+              value={hours}
+              fault={faults.hours}
+              onChange={(event) => setHours(event.target.value)}
+            />
+            <SelectField
+              label="What is left of a period"
+              value={carried}
+              options={[
+                ['yes', 'is carried on'],
+                ['no', 'is lost'],
+              ]}
+              onPick={setCarried}
+            />
+          </>
         )}
         <SelectField
           label="When"

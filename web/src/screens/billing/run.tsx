@@ -15,6 +15,7 @@ import { Worth } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
 import { Progress } from '../../parts/progress';
+import { Lapsing } from './invoiced-ahead';
 import { RepeatList } from './repeat-list';
 
 /** What came of issuing one draft. */
@@ -68,6 +69,7 @@ export function Run({ pricer }: { pricer: Pricer }) {
         />
       </Section>
       {run.outcomes.length > 0 && <Outcomes outcomes={run.outcomes} write={run.writeLetters} letters={run.issued} />}
+      <Lapsing {...{ pricer, today }} />
       <RepeatList {...{ pricer, repeats, today }} />
       {asked && (
         <Dialog
