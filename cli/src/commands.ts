@@ -1,7 +1,16 @@
-import { chargeText, readBook, explainFrozen, owedOn, Pricer, standingOf, toBill } from '@half-penny/core/billing';
+import {
+  chargeText,
+  readBook,
+  explainFrozen,
+  owedOn,
+  postingsOf,
+  Pricer,
+  standingOf,
+  toBill,
+} from '@half-penny/core/billing';
 import { headOf, lastOfEach, showHead, type MemoryStore } from '@half-penny/core/engine';
 import { dayOf, showLength } from '@half-penny/core/time';
-import { showAmount } from '@half-penny/core/money';
+import { lessExact, showAmount, sumExact } from '@half-penny/core/money';
 import { makeDemoWithFiles } from '@half-penny/demo';
 import { invoiceView } from '@half-penny/documents';
 import type { ReceiptPart } from '@half-penny/documents/receipts';
@@ -17,7 +26,8 @@ export class NotFound extends Error {}
 
 export async function check(args: readonly string[], print: Print): Promise<void> {
   const { positional, options } = parse(args, { positional: 1, options: ['head'] });
-  const { manifest, journal } = await openWorkspace(positional[0]!);
+  const { manifest, journal, store } = await openWorkspace(positional[0]!);
+  const postings = await balancedPostings(store);
   const head = showHead(headOf(lastOfEach(journal)));
   const expected = options.get('head');
   if (expected !== undefined && expected !== head)
@@ -26,8 +36,24 @@ export async function check(args: readonly string[], print: Print): Promise<void
     );
   const counts = Object.entries(manifest.tables).map(([table, { count }]) => `${count} ${table}`);
   print(
-    `Sound: ${counts.join(', ')}. Records, invariants and hash chains hold, and the history made the records. Head ${head}.`,
+    `Sound: ${counts.join(', ')}. Records, invariants and hash chains hold, and the history made the records. ${postings} postings balance. Head ${head}.`,
   );
+}
+
+/** How many postings there are. @throws NotFound that names one that does not come to nothing */
+async function balancedPostings(store: MemoryStore): Promise<number> {
+  const postings = postingsOf(new Pricer(await readBook(store)), {
+    invoices: store.rows('invoices'),
+    payments: store.rows('payments'),
+    deposits: store.rows('deposits'),
+    costs: store.rows('costs'),
+    costLines: store.rows('costLines'),
+  });
+  const wrong = postings.find(
+    ({ lines }) => sumExact(lines.map(({ debit, credit }) => lessExact(debit, credit))) !== 0,
+  );
+  if (wrong) throw new NotFound(`The posting “${wrong.text}” of ${wrong.day} does not balance.`);
+  return postings.length;
 }
 
 export async function showToBill(args: readonly string[], print: Print): Promise<void> {

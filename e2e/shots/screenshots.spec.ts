@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { join } from 'node:path';
 import { grid, open, startEmpty, test } from '../src/app';
-import { connected } from '../src/post';
+import { connected, payingSimulated } from '../src/post';
 
 const folder = join(import.meta.dirname, '../../docs/screenshots');
 const shoot = async (page: Page, name: string) => {
@@ -15,9 +15,6 @@ test('today', async ({ page }) => {
     .locator('[data-place="2:4"]')
     .focus();
   await shoot(page, 'today');
-  await page.emulateMedia({ colorScheme: 'dark' });
-  await shoot(page, 'today-dark');
-  await page.emulateMedia({ colorScheme: 'light' });
   await page.setViewportSize({ width: 390, height: 844 });
   await shoot(page, 'today-phone');
 });
@@ -54,10 +51,6 @@ test('billing', async ({ page }) => {
     .getByRole('group', { name: 'Kinds' })
     .getByRole('button', { name: /^Supplier bills/ })
     .click();
-  await grid(page, /^To bill for/)
-    .locator('[data-place="2:4"]')
-    .focus();
-  await shoot(page, 'to-bill');
   await page.getByRole('group', { name: 'Kinds' }).getByRole('button', { name: /^All/ }).click();
   await page.getByRole('button', { name: /Put on invoice/ }).click();
   await grid(page, 'Lines of the draft').waitFor();
@@ -69,28 +62,27 @@ test('billing', async ({ page }) => {
 
 test('from agreed to paid', async ({ page }) => {
   await connected(page);
-  await open(page, '/billing/quotes');
-  await page.getByRole('button', { name: 'New quote' }).click();
-  await page.getByLabel('What it is for').fill('Foyer chandelier, relit');
-  await page.getByRole('button', { name: 'Write it' }).click();
-  const form = page.getByRole('form', { name: 'Add a line' });
-  const lines = [
-    ['Survey and design', '1', '', '1450'],
-    ['Programming on site', '12', 'h', '85'],
-    ['Spare lamps', '40', 'piece', '6.50'],
-  ] as const;
-  for (const [what, quantity, unit, price] of lines) {
-    await form.getByLabel('What', { exact: true }).fill(what);
-    await form.getByLabel('Quantity').fill(quantity);
-    await form.getByLabel('Unit').fill(unit);
-    await form.getByLabel(/^Price, /).fill(price);
-    await form.getByRole('button', { name: 'Add the line' }).click();
-    await grid(page, 'Lines of the quote').getByText(what).waitFor();
-  }
-  await page.getByRole('checkbox', { name: 'Spare lamps is optional' }).click();
-  await page.getByTestId('invoice-sheet').waitFor();
-  await putAway(page);
-  await shoot(page, 'quote');
+  await payingSimulated(page);
+  await open(page, '/billing?standing=issued');
+  await grid(page, 'Invoices')
+    .getByRole('row', { name: /Quayside Playhouse/ })
+    .first()
+    .getByRole('link')
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Client’s page' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: 'Try it on this machine' }).click();
+  const [client] = await Promise.all([
+    page.context().waitForEvent('page'),
+    dialog.getByRole('link', { name: /^Open it/ }).click(),
+  ]);
+  await client.locator('summary').first().click();
+  await shoot(client, 'client-page');
+  await client.close();
+  await open(page, '/billing/ahead');
+  await page.locator('.recharts-area').first().waitFor();
+  await shoot(page, 'cash-ahead');
   await open(page, '/billing/money');
   await page.getByRole('button', { name: 'Ask the demo’s bank' }).click();
   await page.getByRole('button', { name: /^Import \d+ sums/ }).click();
@@ -98,6 +90,8 @@ test('from agreed to paid', async ({ page }) => {
   await putAway(page);
   await shoot(page, 'money-in');
   await open(page, '/billing/reminders');
+  await grid(page, 'To remind today').waitFor();
+  await shoot(page, 'reminders');
   await page.getByRole('button', { name: /^Write/ }).click();
   await grid(page, 'Letters that wait').waitFor();
   await open(page, '/setup/post');

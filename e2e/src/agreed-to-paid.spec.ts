@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { simpleParser } from 'mailparser';
 import { choose, expect, expectAxeClean, grid, open, test } from './app';
-import { connected, lettersIn } from './post';
+import { connected, lettersIn, postSimulated } from './post';
 
 test('a quote is given, changed, accepted in part, and becomes a project with what was agreed', async ({ page }) => {
   await open(page, '/billing/quotes');
@@ -68,9 +68,7 @@ test('an invoice goes out by mail in the client’s language, once; a reminder w
   await page.getByRole('link', { name: 'Maison Clairval' }).first().click();
   await page.getByRole('link', { name: 'Invoice preferences' }).click();
   await choose(page.getByLabel('Language'), 'French');
-  await open(page, '/setup/post');
-  await page.getByRole('button', { name: 'Try without one' }).click();
-  await expect(page.getByText('nowhere else')).toBeVisible();
+  await postSimulated(page);
   await page.getByRole('button', { name: 'Send a test' }).click();
   await expect(page.getByText(/It was taken for/)).toBeVisible();
   await expectAxeClean(page);

@@ -1,8 +1,8 @@
-import { existsSync, readdirSync } from 'node:fs';
+import { existsSync, readdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { secretOf, serverFolder } from './address';
-import { ready } from './app';
+import { expect, open, ready } from './app';
 
 /** Opens the address that the server printed, so that it knows the page. */
 export async function connected(page: Page): Promise<void> {
@@ -15,4 +15,30 @@ export function lettersIn(): string[] {
   const inbox = join(serverFolder(), 'inbox');
   const names = existsSync(inbox) ? readdirSync(inbox).sort() : [];
   return names.map((name) => join(inbox, name));
+}
+
+/** Has letters go to the box on this machine; another test may have done so already. */
+export async function postSimulated(page: Page): Promise<void> {
+  await open(page, '/setup/post');
+  const simulate = page.getByRole('button', { name: 'Try without one' });
+  const simulated = page.getByText('nowhere else');
+  await expect(simulate.or(simulated)).toBeVisible();
+  if (await simulate.isVisible()) await simulate.click();
+  await expect(simulated).toBeVisible();
+}
+
+/** Has payments online simulated. */
+export async function payingSimulated(page: Page): Promise<void> {
+  await open(page, '/setup/invoicing');
+  const simulate = page.getByRole('button', { name: 'Simulate payments' });
+  const stop = page.getByRole('button', { name: 'Stop simulating payments' });
+  await expect(simulate.or(stop)).toBeVisible();
+  if (await simulate.isVisible()) await simulate.click();
+  await expect(stop).toBeVisible();
+}
+
+/** What was paid and opened on the server so far is forgotten: the next test has the same invoices. */
+export function forgetTold(): void {
+  for (const name of ['pay/told.json', 'pay/payments.json', 'pages/told.json'])
+    rmSync(join(serverFolder(), name), { force: true });
 }

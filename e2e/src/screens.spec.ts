@@ -12,6 +12,7 @@ const screens = [
   '/billing/reminders',
   '/billing/outbox',
   '/billing/money',
+  '/billing/ahead',
   '/costs',
   '/costs/place',
   '/costs/receipts',

@@ -15,12 +15,18 @@ const LARGEST = 30 << 20;
 const LONGEST_ANSWER = 20_000;
 const MOST_TOLD = 500;
 
-const pageSchema = z.strictObject({ html: z.string().min(1).max(LARGEST) });
+const pageSchema = z.strictObject({ html: z.string().min(1).max(LARGEST), workspace: z.string().min(1).max(100) });
 const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 const toldSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('opened'), page: z.string(), at: z.int() }),
-  z.strictObject({ kind: z.literal('answered'), page: z.string(), at: z.int(), signed: z.string() }),
+  z.strictObject({ kind: z.literal('opened'), page: z.string(), workspace: z.string(), at: z.int() }),
+  z.strictObject({
+    kind: z.literal('answered'),
+    page: z.string(),
+    workspace: z.string(),
+    at: z.int(),
+    signed: z.string(),
+  }),
 ]);
 
 /** Adds the showing of clients' pages to a server. */
@@ -31,6 +37,9 @@ export function addPages(
 ): void {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const fileOf = (id: string) => join(folder, `${id}.html`);
+  /** Whose page it is. */
+  const ownerOf = (id: string) => join(folder, `${id}.workspace`);
+  const workspaceOf = (id: string) => readFileSync(ownerOf(id), 'utf8');
   const told = new Told(join(folder, 'told.json'), toldSchema, MOST_TOLD);
 
   server.put<{ Params: { id: string } }>(
@@ -41,6 +50,7 @@ export function addPages(
       if (!parsed.success || !uuid.test(request.params.id))
         return reply.code(400).send({ message: 'This is no page of a document.' });
       writeSafely(fileOf(request.params.id), parsed.data.html);
+      writeSafely(ownerOf(request.params.id), parsed.data.workspace);
       return { address: `${address}/pages/${request.params.id}` };
     },
   );
@@ -54,8 +64,11 @@ export function addPages(
       const { id } = request.params;
       if (!uuid.test(id) || !existsSync(fileOf(id)))
         return reply.code(404).send({ message: 'There is no such page here.' });
-      const before = told.all().some((each) => each.kind === 'opened' && each.page === id);
-      if (!before) told.add({ kind: 'opened', page: id, at: now() });
+      const workspace = workspaceOf(id);
+      const before = told
+        .all()
+        .some((each) => each.kind === 'opened' && each.page === id && each.workspace === workspace);
+      if (!before) told.add({ kind: 'opened', page: id, workspace, at: now() });
       return reply
         .headers({
           'content-security-policy': `sandbox allow-scripts allow-forms allow-downloads allow-popups allow-popups-to-escape-sandbox; form-action ${address}`,
@@ -74,7 +87,7 @@ export function addPages(
           return reply.code(400).send({ message: 'This is no answer to a page that is here.' });
         // Whether it is signed rightly, the application tells, which knows the key.
         if (!told.all().some((each) => each.kind === 'answered' && each.signed === signed))
-          told.add({ kind: 'answered', page: id, at: now(), signed });
+          told.add({ kind: 'answered', page: id, workspace: workspaceOf(id), at: now(), signed });
         return reply.redirect(`/pages/${id}#answered`, 303);
       },
     );

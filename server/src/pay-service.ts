@@ -14,6 +14,7 @@ import { Told } from './told';
 export interface Link {
   /** The invoice. */
   id: string;
+  workspace: string;
   number: string;
   payee: string;
   payer: string;
@@ -24,6 +25,7 @@ export interface Link {
 const paymentSchema = z.strictObject({
   id: z.uuid(),
   reference: z.uuid(),
+  workspace: z.string(),
   number: z.string(),
   payer: z.string(),
   amount: z.int(),
@@ -132,8 +134,17 @@ export function addSimulatedService(server: FastifyInstance, options: ServiceOpt
       const link = linkOf(request.params.id);
       if (!link) return reply.code(404).send({ message: 'There is nothing to pay here.' });
       if (request.body.card !== 'good') return reply.redirect(`/pay/${link.id}?said=declined`, 303);
-      const { id: reference, number, payer, amount, currency } = link;
-      await tell('paid', { id: randomUUID(), reference, number, payer, amount, fee: feeOf(amount), currency });
+      const { id: reference, workspace, number, payer, amount, currency } = link;
+      await tell('paid', {
+        id: randomUUID(),
+        reference,
+        workspace,
+        number,
+        payer,
+        amount,
+        fee: feeOf(amount),
+        currency,
+      });
       return reply.redirect(`/pay/${link.id}?said=paid`, 303);
     },
   );

@@ -33,6 +33,7 @@ const press = (url: string, payload = '', more: object = {}) =>
   });
 const invoice = '01a1cfaa-35a2-7000-9e89-000000000001';
 const link = {
+  workspace: 'ours',
   number: 'SL-0131',
   payee: 'Saltmere Lighting',
   payer: 'Quayside <Playhouse>',
@@ -121,14 +122,14 @@ describe('a client’s page on this server', () => {
 
   it('is shown as if of another address, and tells that it was opened', async () => {
     expect((await shown(`/pages/${invoice}`)).statusCode).toBe(404);
-    const made = await ask('PUT', `/pages/${invoice}`, { html });
+    const made = await ask('PUT', `/pages/${invoice}`, { html, workspace: 'ours' });
     expect(made.json()).toEqual({ address: `http://${host}/pages/${invoice}` });
     const page = await shown(`/pages/${invoice}`);
     expect(page.headers['content-security-policy']).toMatch(/^sandbox allow-scripts (?!.*allow-same-origin)/);
     expect(page.body).toBe(html);
     await shown(`/pages/${invoice}`);
     expect((await ask('GET', '/pages/told')).json()).toEqual({
-      told: [{ kind: 'opened', page: invoice, at: clock.now }],
+      told: [{ kind: 'opened', page: invoice, workspace: 'ours', at: clock.now }],
     });
     expect((await shown('/pages/told')).statusCode).toBe(401);
   });

@@ -25,6 +25,8 @@ export const eventSchema = z.strictObject({
     id: z.uuid(),
     /** What was asked for: the invoice. */
     reference: z.uuid(),
+    /** Whose it is: a person may have several workspaces, and several demos with the same invoices. */
+    workspace: z.string().max(100),
     number: z.string().max(100),
     payer: z.string().max(200),
     amount: z.int().min(1),
@@ -38,6 +40,7 @@ export type PayEvent = z.output<typeof eventSchema>;
 const refusedSchema = z.strictObject({ at: z.int(), why: z.string() });
 
 const linkSchema = z.strictObject({
+  workspace: z.string().min(1).max(100),
   number: z.string().min(1).max(100),
   payee: z.string().min(1).max(200),
   payer: z.string().max(200),

@@ -137,7 +137,7 @@ describe('credits of one invoice', () => {
   it('come to what was invoiced in any parts, per tax, and never to more', async () => {
     const anyLine = fc.record({
       minor: fc.integer({ min: -5000, max: 30_000 }),
-      tax: fc.constantFrom('vat', 'low', 'none'),
+      tax: fc.constantFrom('vat' as const, 'low' as const, 'none' as const),
     });
     await fc.assert(
       fc.asyncProperty(
@@ -147,6 +147,9 @@ describe('credits of one invoice', () => {
         fc.constantFrom(null, '10', '33.3333'),
         async (lines, parts, inclusive, discount) => {
           fc.pre(lines.reduce((sum, each) => sum + each.minor, 0) > 100 && lines.every((each) => each.minor !== 0));
+          // Tax on reductions may leave less than is held back; that cannot be issued.
+          const rates = { vat: 1.2, low: 1.05, none: 1 };
+          fc.pre(lines.reduce((sum, { minor, tax }) => sum + minor * (rates[tax] - 0.05), 0) > 10);
           const { hand, byHand, run, issue, credit, owing, notes, frozen, at, low } = await ledger();
           const taxes = { vat: at.tax, low, none: null };
           const made = lines.map(({ minor, tax }) => hand(plain(minor), { taxId: taxes[tax] }));

@@ -191,7 +191,7 @@ function Line({ line, index, path, ...told }: Told & { line: LineView; index: nu
                 {t('howItCame')}
                 <span className="sr"> · {own.length}</span>
               </summary>
-              <div className="made">
+              <div className="made" role="group" aria-label={line.text} tabIndex={0}>
                 {own.length > 0 && <Made {...told} items={own} lineKey={line.key} />}
                 {papers.map((paper) => (
                   <Receipt key={paper.address.slice(-60)} paper={paper} />

@@ -33,6 +33,10 @@ function instance(): i18n {
   return made;
 }
 
+/** The places of a message that are filled in, in the order of their names. @example placesIn('by {{day}}') // → ['day'] */
+export const placesIn = (text: string): string[] =>
+  [...text.matchAll(/\{\{(\w+)\}\}/g)].map(([, name]) => name!).sort();
+
 /** A message with what stands in it. */
 export type Words = (message: PluralMessage, values?: Record<string, string | number>) => string;
 /** Messages that depend on a count go by one name. */

@@ -63,16 +63,17 @@ async function quotePage({ reader }: Session, pricer: Pricer, { quoteId, version
 }
 
 async function invoicePage(
-  { reader }: Session,
+  session: Session,
   pricer: Pricer,
   { invoiceId }: PageOf,
   said?: ClientPageShows,
 ): Promise<ClientPage> {
+  const { reader } = session;
   const records = invoiceId === null ? null : await readInvoice(reader, pricer, invoiceId);
   if (!records?.invoice.frozen) throw new Fault('gone', 'What this letter is about is not there any more.', 'id');
   const shows = said ?? pricer.client.get(records.invoice.clientId)?.page ?? usualPage;
   const owed = owedOn(records);
-  const at = owed > 0 ? await payingAt(pricer, records, owed) : '';
+  const at = owed > 0 ? await payingAt(session, pricer, records, owed) : '';
   return pageOfInvoice(pricer, records, {
     shows,
     rest: shows.rest ? await restFor(reader, pricer, records) : null,
@@ -104,7 +105,7 @@ export async function showClientPage(
   const response = await askServer(`/pages/${of.quoteId ?? of.invoiceId}`, {
     method: 'PUT',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ html }),
+    body: JSON.stringify({ html, workspace: session.entry.id }),
   });
   return ((await response.json()) as { address: string }).address;
 }

@@ -21,12 +21,12 @@ export const useDrafts = (pricer: Pricer, day: string): DraftRow[] | undefined =
       const issued = invoices.flatMap((row) => row.frozen ?? []);
       return invoices.filter((row) => row.frozen === null).map(({ id }) => ({ id, issued }));
     },
-    async (reader, { id, issued }): Promise<DraftRow | undefined> => {
-      const records = await readInvoice(reader, pricer, id);
+    async (once, { id, issued }): Promise<DraftRow | undefined> => {
+      const records = await once((reader) => readInvoice(reader, pricer, id));
       if (!records) return undefined;
       const { invoice, rows } = records;
       const costIds = rows.costs.map((row) => row.id);
-      const costLines = costIds.length === 0 ? [] : await reader.by('costLines', 'costId', costIds);
+      const costLines = costIds.length === 0 ? [] : await once((reader) => reader.by('costLines', 'costId', costIds));
       try {
         const draft = computeDraft(pricer, { ...records, day });
         const costs = [...rows.costs];

@@ -11,7 +11,7 @@ import { askServer, NotConnected } from './server';
 /** How payments stand with the local server. */
 export interface Paying {
   simulated: boolean;
-  told: OnlineEvent[];
+  told: (OnlineEvent & { payment: { workspace: string } })[];
   refused: { at: number; why: string }[];
 }
 
@@ -53,12 +53,24 @@ export function usePaying() {
  *
  * @returns an address; empty where it is paid by the bank alone
  */
-export async function payingAt(pricer: Pricer, { invoice }: InvoiceBalance, owed: Minor): Promise<string> {
+export async function payingAt(
+  { entry }: Session,
+  pricer: Pricer,
+  { invoice }: InvoiceBalance,
+  owed: Minor,
+): Promise<string> {
   const frozen = invoice.frozen!;
   const { number, currency } = frozen;
   try {
     if ((await readPaying()).simulated) {
-      const link = { number, payee: frozen.studio.name, payer: frozen.client.name, amount: owed, currency };
+      const link = {
+        workspace: entry.id,
+        number,
+        payee: frozen.studio.name,
+        payer: frozen.client.name,
+        amount: owed,
+        currency,
+      };
       const made = await askServer(`/pay/links/${invoice.id}`, json('PUT', link));
       return ((await made.json()) as { address: string }).address;
     }
@@ -74,11 +86,12 @@ export async function payingAt(pricer: Pricer, { invoice }: InvoiceBalance, owed
 /** An answer to a quote that came by a page of the local server. */
 export interface CameAnswer {
   page: string;
+  workspace: string;
   at: number;
   signed: string;
 }
 
-type PageTold = { kind: 'opened'; page: string; at: number } | ({ kind: 'answered' } & CameAnswer);
+type PageTold = { kind: 'opened'; page: string; workspace: string; at: number } | ({ kind: 'answered' } & CameAnswer);
 
 /** More at once would keep a transaction of the browser open for too long. */
 const AT_ONCE = 20;
@@ -89,8 +102,9 @@ const AT_ONCE = 20;
  * @param taken what was taken in already, so that the same is not planned again and again
  * @returns the answers to quotes that came, which a person looks at first
  */
-async function takeTold({ executor, reader }: Session, taken: Set<string>): Promise<CameAnswer[]> {
-  const { told } = await readPaying();
+async function takeTold({ executor, reader, entry }: Session, taken: Set<string>): Promise<CameAnswer[]> {
+  // Another workspace may have the same invoices, as demos do: what is its own is told it when it is opened.
+  const told = (await readPaying()).told.filter(({ payment }) => payment.workspace === entry.id);
   const known = new Set(
     (await reader.by('moneyIn', 'source', [...new Set(told.map(({ payment }) => onlineSource(payment.id)))])).map(
       (row) => row.source,
@@ -99,17 +113,13 @@ async function takeTold({ executor, reader }: Session, taken: Set<string>): Prom
   const fresh = told.filter(
     ({ id, kind, payment }) => !taken.has(id) && !(kind === 'paid' && known.has(onlineSource(payment.id))),
   );
-  // What is of another workspace is left to it.
-  const ours = new Set(
-    (await reader.many('invoices', [...new Set(fresh.map(({ payment }) => payment.reference))])).flatMap((row) =>
-      row ? [row.id] : [],
-    ),
-  );
-  const events = fresh.filter(({ payment }) => ours.has(payment.reference));
+  const events = fresh.map(({ payment: { workspace: _, ...payment }, ...event }) => ({ ...event, payment }));
   for (let from = 0; from < events.length; from += AT_ONCE)
     await executor.run('online.take', { events: events.slice(from, from + AT_ONCE) });
   for (const { id } of events) taken.add(id);
-  const pages = ((await (await askServer('/pages/told')).json()) as { told: PageTold[] }).told;
+  const pages = ((await (await askServer('/pages/told')).json()) as { told: PageTold[] }).told.filter(
+    ({ workspace }) => workspace === entry.id,
+  );
   const opened = pages.flatMap((each) =>
     each.kind === 'opened' && !taken.has(`opened ${each.page}`) ? [{ id: each.page, at: each.at }] : [],
   );

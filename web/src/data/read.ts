@@ -36,24 +36,28 @@ export function useBy<T extends TableName>(
 export const useRow = <T extends TableName>(table: T, id: Id | null): Rows[T] | null | undefined =>
   useRead(async (reader) => (id === null ? null : ((await reader.get(table, id)) ?? null)), [table, id]);
 
+/** Reads in a transaction of its own. */
+export type ReadOnce = <T>(read: (reader: Reader) => Promise<T>) => Promise<T>;
+
 /**
- * Reads one thing after the other, each in a transaction of its own: what takes long to put together out of many would outlast one. It
+ * Reads one thing after the other, each in transactions of its own: what takes long to put together out of many would outlast one. It
  * follows all of them.
  *
  * @param list what there is to read
- * @param each reads one of it; undefined where it is gone by then
+ * @param each reads one of it, in as many transactions as it likes; undefined where it is gone by then
  */
 export function useInTurn<Item, T>(
   list: (reader: Reader) => Promise<Item[]>,
-  each: (reader: Reader, item: Item) => Promise<T | undefined>,
+  each: (once: ReadOnce, item: Item) => Promise<T | undefined>,
   on: readonly unknown[],
 ): T[] | undefined {
   const { database, reader } = useSession();
   return useLiveQuery(async () => {
-    const items = await database.transaction('r', database.tables, () => list(reader));
+    const once: ReadOnce = (read) => database.transaction('r', database.tables, () => read(reader));
+    const items = await once(list);
     const found: T[] = [];
     for (const item of items) {
-      const one = await database.transaction('r', database.tables, () => each(reader, item));
+      const one = await each(once, item);
       if (one !== undefined) found.push(one);
     }
     return found;

@@ -32,7 +32,7 @@ export function Run({ pricer }: { pricer: Pricer }) {
   const repeats = useAll('repeats');
   const rows = useDrafts(pricer, today);
   const navigate = useNavigate();
-  usePrepared(repeats?.some((row) => dueDays(row, today).length > 0) ?? false);
+  usePrepared((repeats ?? []).flatMap((row) => dueDays(row, today).map((day) => `${row.id} ${day}`)).join());
   const [left, setLeft] = useState<ReadonlySet<Id>>(new Set());
   const run = useRunning(pricer);
   const [asked, setAsked] = useState(false);
@@ -99,13 +99,13 @@ export function Run({ pricer }: { pricer: Pricer }) {
 const canGo = ({ draft, findings }: DraftRow): boolean =>
   draft !== null && !findings.some((each) => each.weight === 'refused');
 
-/** What has come due is prepared by itself, once a visit; it can be undone. */
-function usePrepared(due: boolean): void {
+/** What has come due is prepared by itself, each once a visit; it can be undone. */
+function usePrepared(due: string): void {
   const { attempt } = useChanges();
-  const asked = useRef(false);
+  const asked = useRef('');
   useEffect(() => {
-    if (!due || asked.current) return;
-    asked.current = true;
+    if (due === '' || asked.current === due) return;
+    asked.current = due;
     void attempt('repeat.prepare', {});
   }, [due, attempt]);
 }

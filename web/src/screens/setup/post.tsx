@@ -10,6 +10,7 @@ import { SelectField } from '../../parts/select';
 import { useSubmit } from '../../parts/use-submit';
 import { ReminderDays } from './reminder-days';
 import { LetterTexts } from './letter-texts';
+import { PaperWords } from './paper-words';
 
 const SECURE = [
   ['tls', 'TLS from the start, mostly port 465'],
@@ -39,6 +40,7 @@ export function Post({ pricer }: { pricer: Pricer }) {
       </Section>
       <ReminderDays pricer={pricer} />
       <LetterTexts pricer={pricer} />
+      <PaperWords pricer={pricer} />
     </>
   );
 }

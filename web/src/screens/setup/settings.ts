@@ -53,6 +53,7 @@ export const settings: readonly Setting[] = [
   ...inPart('post', [
     ['Mail server', 'smtp send e-mail host password test try'],
     ['Letters', 'templates text reminder wording'],
+    ['Words on papers', 'wording translation invoice language title'],
     ['Days past the due day', 'reminders late dunning'],
   ]),
   ...inPart('invoicing', [['Address to pay at', 'card payment online link service']]),
