@@ -45,7 +45,9 @@ export function composeLetter(pricer: Pricer, about: About): NewLetter {
   const { workspace } = pricer.book;
   const client = pricer.client.get(clientId);
   const language = client?.language ?? 'en';
-  const money = (minor: number) => showAmount(minor, frozen.currency, frozen.numberStyle);
+  // What was issued before the client's language was said keeps its own; the letter is in the one of now.
+  const written = writtenFor(workspace, client ?? {});
+  const money = (minor: number) => showAmount(minor, frozen.currency, written.numberStyle);
   const due = frozen.quote?.validUntil ?? frozen.dueDay;
   const values: Partial<Record<LetterWord, string>> = {
     client: frozen.client.name,
@@ -56,7 +58,7 @@ export function composeLetter(pricer: Pricer, about: About): NewLetter {
     title: frozen.quote?.title ?? '',
     amount: money(Math.abs(frozen.payable)),
     owed: owing ? money(owedOn(owing)) : '',
-    due: showDay(frozen, due),
+    due: showDay(written, due),
     late: String(Math.max(0, daysBetween(due, today))),
     claim: owing ? claimWords(pricer, owing, frozen, today) : '',
   };
@@ -120,9 +122,10 @@ function claimWords(pricer: Pricer, owing: InvoiceBalance, frozen: FrozenInvoice
   const client = pricer.client.get(owing.invoice.clientId);
   const claim = latePayment && !client?.consumer ? lateClaim(owing, latePayment, today) : null;
   if (!claim || sumExact([claim.interest, claim.fixed]) === 0) return '';
-  const money = (minor: number) => showAmount(minor, frozen.currency, frozen.numberStyle);
+  const written = writtenFor(pricer.book.workspace, client ?? {});
+  const money = (minor: number) => showAmount(minor, frozen.currency, written.numberStyle);
   const values = { interest: money(claim.interest), fixed: money(claim.fixed) };
-  return wordsIn(frozen)(claim.fixed === 0 ? 'claimInterest' : 'claimWithFixed', values);
+  return wordsIn(written)(claim.fixed === 0 ? 'claimInterest' : 'claimWithFixed', values);
 }
 
 /** A file that goes with a letter. */
