@@ -19,7 +19,7 @@ export class Told<T> {
     try {
       return z.array(this.#schema).parse(JSON.parse(readFileSync(this.#path, 'utf8')));
     } catch {
-      // A file that somebody changed by hand is begun anew.
+      // A file that somebody changed by hand is begun again.
       return [];
     }
   }
