@@ -165,13 +165,13 @@ describe('three months that were held out', () => {
 /** Eighteen months of a studio with four to seven clients, each with its habits. */
 function madeUpStudio(seed: number): InvoiceBalance[] {
   const chance = new Chance(seed * 7919);
-  return Array.from({ length: chance.whole(4, 7) }, (_, index) => `client ${index}`).flatMap((clientId) => {
-    const usual = chance.whole(50_000, 600_000);
-    const late = chance.whole(-5, 25);
+  return Array.from({ length: chance.between(4, 7) }, (_, index) => `client ${index}`).flatMap((clientId) => {
+    const usual = chance.between(50_000, 600_000);
+    const late = chance.between(-5, 25);
     return Array.from({ length: 18 }, (_, month): InvoiceBalance => {
-      const day = addDays(TODAY, -30 * (18 - month) + chance.whole(-2, 2));
+      const day = addDays(TODAY, -30 * (18 - month) + chance.between(-2, 2));
       const amount = Math.round(usual * (0.6 + 0.8 * chance.next()));
-      const own = late + chance.whole(-6, 6) + (chance.next() < 0.1 ? chance.whole(10, 30) : 0);
+      const own = late + chance.between(-6, 6) + (chance.next() < 0.1 ? chance.between(10, 30) : 0);
       return balance(clientId, day, amount, addDays(day, 30 + own) <= TODAY ? own : null);
     });
   });

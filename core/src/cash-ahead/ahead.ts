@@ -90,7 +90,7 @@ export function cashAhead(facts: CashFacts, weeks = WEEKS_AHEAD): CashAhead {
     for (const { item, past, amounts } of sources) {
       const late = habits.draw(chance, item.clientId, past);
       const week = Math.floor((daysBetween(facts.today, item.due) + late - 1) / 7);
-      const amount = chance.of(amounts);
+      const amount = chance.pick(amounts);
       if (week < weeks) drawn[Math.max(0, week)]![draw]! += amount;
     }
   }

@@ -15,12 +15,12 @@ export class Chance {
   }
 
   /** A whole number from `least` to `most`. */
-  whole(least: number, most: number): number {
+  between(least: number, most: number): number {
     return least + Math.floor(this.next() * (most - least + 1));
   }
 
   /** One of a list that has some. */
-  of<T>(list: readonly T[]): T {
+  pick<T>(list: readonly T[]): T {
     return list[Math.floor(this.next() * list.length)]!;
   }
 }

@@ -54,10 +54,10 @@ export class PayingHabits {
     const own = this.#late.get(clientId) ?? [];
     for (let tries = 0; tries < TRIES; tries++) {
       const mine = chance.next() * (own.length + OTHERS_COUNT) < own.length;
-      const late = chance.of(mine ? own : this.#all) + chance.whole(-ABOUT, ABOUT);
+      const late = chance.pick(mine ? own : this.#all) + chance.between(-ABOUT, ABOUT);
       if (late > than) return late;
     }
-    return than + chance.whole(1, AT_LAST);
+    return than + chance.between(1, AT_LAST);
   }
 
   /** How late a client pays mostly: the middle of what it did, and of what all do where it paid nothing yet. */
