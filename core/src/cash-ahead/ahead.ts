@@ -219,8 +219,9 @@ function pacesOf({ invoices, repeats, atHome, today }: CashFacts): Pace[] {
   const since = addDays(today, -LOOKED_BACK);
   const byClient = new Map<Id, { day: Day; amount: Minor }[]>();
   for (const { invoice, credits } of invoices) {
-    const { frozen, voided, kind, clientId, id } = invoice;
-    if (!frozen || voided || kind === 'credit note' || agreed.has(id) || frozen.day < since) continue;
+    const { frozen, voided, kind, clientId, id, advance } = invoice;
+    // Money that was asked for ahead says nothing of the pace of the work.
+    if (!frozen || voided || advance || kind === 'credit note' || agreed.has(id) || frozen.day < since) continue;
     const credited = sumExact(credits.filter((note) => !note.voided).map((note) => note.frozen?.total ?? 0));
     const amount = atHome(addExact(frozen.total, credited), invoice);
     if (amount === null || amount <= 0) continue;

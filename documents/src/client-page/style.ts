@@ -38,7 +38,7 @@ summary:focus-visible,a:focus-visible,button:focus-visible,input:focus-visible,t
 .wide td{padding:0 0 .9rem;border-bottom:1px solid var(--rule)}
 .made{background:var(--tint);padding:.5rem .9rem .7rem;margin-top:.4rem;overflow-x:auto;font-size:.88rem}
 .made table{font-size:inherit}
-.made td,.made th{padding:.2rem .5rem}
+.made td,.made th{padding:.2rem .5rem;overflow-wrap:break-word}
 .made tr:last-child td{border:0}
 .open td{border-bottom:0;padding-bottom:.1rem}
 .totals{margin:1rem 0 0 auto;width:min(26rem,100%)}
@@ -69,6 +69,6 @@ footer{margin-top:2.5rem;color:var(--soft);font-size:.85rem}
 .receipt{max-width:100%;display:block;margin:.5rem 0;border:1px solid var(--rule)}
 [hidden]{display:none!important}
 @media (max-width:40rem){main{margin:0}header{grid-template-columns:1fr}.asked{border:0;padding:0}
-.lines thead{display:none}.lines>tbody>tr{display:grid;grid-template-columns:auto auto 1fr}.lines>tbody>tr>td{border:0;padding:.1rem 0}.lines>tbody>tr>td:first-child{grid-column:1/-1;padding-top:.6rem}.lines>tbody>tr:not(.head):not(.open){border-bottom:1px solid var(--rule);padding-bottom:.5rem}.lines .n{text-align:left;padding-right:.9rem!important;color:var(--soft)}.lines td.n:last-child{text-align:right;color:inherit;padding:0!important}.pay figure{display:none}}
+.lines>thead{display:none}.lines>tbody>tr{display:grid;grid-template-columns:auto auto 1fr}.lines>tbody>tr>td{border:0;padding:.1rem 0}.lines>tbody>tr>td:first-child{grid-column:1/-1;padding-top:.6rem}.lines>tbody>tr:not(.head):not(.open){border-bottom:1px solid var(--rule);padding-bottom:.5rem}.lines>tbody>tr>.n{text-align:left;padding-right:.9rem;color:var(--soft)}.lines>tbody>tr>.n:last-child{text-align:right;color:inherit;padding-right:0}.made table{min-width:30rem}.made{margin-right:-.5rem}.lines>tbody>.wide>td{min-width:0}.pay figure{display:none}}
 @media print{body{background:none}main{margin:0;padding:0}.go,form,summary{display:none}}
 `;
