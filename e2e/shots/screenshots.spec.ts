@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { join } from 'node:path';
 import { grid, open, startEmpty, test } from '../src/app';
-import { connected, payingSimulated } from '../src/post';
+import { asClient, connected, payingSimulated } from '../src/post';
 
 const folder = join(import.meta.dirname, '../../docs/screenshots');
 const shoot = async (page: Page, name: string) => {
@@ -70,13 +70,7 @@ test('from agreed to paid', async ({ page }) => {
     .getByRole('link')
     .first()
     .click();
-  await page.getByRole('button', { name: 'Client’s page' }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByRole('button', { name: 'Try it on this machine' }).click();
-  const [client] = await Promise.all([
-    page.context().waitForEvent('page'),
-    dialog.getByRole('link', { name: /^Open it/ }).click(),
-  ]);
+  const client = await asClient(page);
   await client.locator('summary').first().click();
   await shoot(client, 'client-page');
   await client.close();

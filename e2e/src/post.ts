@@ -42,3 +42,16 @@ export function forgetTold(): void {
   for (const name of ['pay/told.json', 'pay/payments.json', 'pages/told.json'])
     rmSync(join(serverFolder(), name), { force: true });
 }
+
+/** Opens the page of what is on the screen as its client would, on this machine. */
+export async function asClient(page: Page): Promise<Page> {
+  await page.getByRole('button', { name: 'Client’s page' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('button', { name: 'Try it on this machine' }).click();
+  const [client] = await Promise.all([
+    page.context().waitForEvent('page'),
+    dialog.getByRole('link', { name: 'Open it as the client would' }).click(),
+  ]);
+  await page.keyboard.press('Escape');
+  return client;
+}

@@ -3,8 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
 import { addTime, choose, expect, expectAxeClean, grid, open, test } from './app';
-import type { Page } from '@playwright/test';
-import { connected, forgetTold, lettersIn, payingSimulated, postSimulated } from './post';
+import { asClient, connected, forgetTold, lettersIn, payingSimulated, postSimulated } from './post';
 
 /** The demo's clients, in what language each is written to, and what goes with its invoices beside the PDF. */
 const clients = [
@@ -20,19 +19,6 @@ const clients = [
 test.describe.configure({ mode: 'serial' });
 test.beforeEach(forgetTold);
 test.afterAll(forgetTold);
-
-/** Opens the page of what is on the screen as its client would, on this machine. */
-async function asClient(page: Page): Promise<Page> {
-  await page.getByRole('button', { name: 'Client’s page' }).click();
-  const dialog = page.getByRole('dialog');
-  await dialog.getByRole('button', { name: 'Try it on this machine' }).click();
-  const [client] = await Promise.all([
-    page.context().waitForEvent('page'),
-    dialog.getByRole('link', { name: 'Open it as the client would' }).click(),
-  ]);
-  await page.keyboard.press('Escape');
-  return client;
-}
 
 test('an invoice is paid online: declined, paid, paid twice, and one of them goes back', async ({ page }) => {
   await connected(page);
@@ -114,12 +100,7 @@ test('from a quote to a balanced ledger: agreed, worked, run, sent, paid, remind
   await choose(line.getByLabel('Price is'), 'as worked');
   await line.getByRole('button', { name: 'Add the line' }).click();
   await page.getByRole('button', { name: 'Give to the client' }).click();
-  await page.getByRole('button', { name: 'Client’s page' }).click();
-  await dialog.getByRole('button', { name: 'Try it on this machine' }).click();
-  const [quotePage] = await Promise.all([
-    page.context().waitForEvent('page'),
-    dialog.getByRole('link', { name: /^Open it/ }).click(),
-  ]);
+  const quotePage = await asClient(page);
   await quotePage.getByLabel('Your name').fill('Maud Ferrier');
   await quotePage.getByRole('button', { name: 'Accept' }).click();
   await expect(quotePage.locator('#answered')).toBeVisible();

@@ -16,6 +16,7 @@ const LONGEST_ANSWER = 20_000;
 const MOST_TOLD = 500;
 
 const pageSchema = z.strictObject({ html: z.string().min(1).max(LARGEST), workspace: z.string().min(1).max(100) });
+const ownerSchema = z.strictObject({ workspace: z.string(), since: z.int() });
 const uuid = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 const toldSchema = z.discriminatedUnion('kind', [
@@ -37,9 +38,9 @@ export function addPages(
 ): void {
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const fileOf = (id: string) => join(folder, `${id}.html`);
-  /** Whose page it is. */
-  const ownerOf = (id: string) => join(folder, `${id}.workspace`);
-  const workspaceOf = (id: string) => readFileSync(ownerOf(id), 'utf8');
+  const ownerFile = (id: string) => join(folder, `${id}.owner.json`);
+  /** Whose page it is, and since when it is as it is. */
+  const ownerOf = (id: string) => ownerSchema.parse(JSON.parse(readFileSync(ownerFile(id), 'utf8')));
   const told = new Told(join(folder, 'told.json'), toldSchema, MOST_TOLD);
 
   server.put<{ Params: { id: string } }>(
@@ -50,7 +51,7 @@ export function addPages(
       if (!parsed.success || !uuid.test(request.params.id))
         return reply.code(400).send({ message: 'This is no page of a document.' });
       writeSafely(fileOf(request.params.id), parsed.data.html);
-      writeSafely(ownerOf(request.params.id), parsed.data.workspace);
+      writeSafely(ownerFile(request.params.id), JSON.stringify({ workspace: parsed.data.workspace, since: now() }));
       return { address: `${address}/pages/${request.params.id}` };
     },
   );
@@ -64,10 +65,10 @@ export function addPages(
       const { id } = request.params;
       if (!uuid.test(id) || !existsSync(fileOf(id)))
         return reply.code(404).send({ message: 'There is no such page here.' });
-      const workspace = workspaceOf(id);
+      const { workspace, since } = ownerOf(id);
       const before = told
         .all()
-        .some((each) => each.kind === 'opened' && each.page === id && each.workspace === workspace);
+        .some((each) => each.kind === 'opened' && each.page === id && each.workspace === workspace && each.at >= since);
       if (!before) told.add({ kind: 'opened', page: id, workspace, at: now() });
       return reply
         .headers({
@@ -87,7 +88,7 @@ export function addPages(
           return reply.code(400).send({ message: 'This is no answer to a page that is here.' });
         // Whether it is signed rightly, the application tells, which knows the key.
         if (!told.all().some((each) => each.kind === 'answered' && each.signed === signed))
-          told.add({ kind: 'answered', page: id, workspace: workspaceOf(id), at: now(), signed });
+          told.add({ kind: 'answered', page: id, workspace: ownerOf(id).workspace, at: now(), signed });
         return reply.redirect(`/pages/${id}#answered`, 303);
       },
     );

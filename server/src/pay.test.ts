@@ -132,6 +132,12 @@ describe('a client’s page on this server', () => {
       told: [{ kind: 'opened', page: invoice, workspace: 'ours', at: clock.now }],
     });
     expect((await shown('/pages/told')).statusCode).toBe(401);
+    // A page that is made again is another one to open.
+    clock.now += 1000;
+    await ask('PUT', `/pages/${invoice}`, { html, workspace: 'ours' });
+    await shown(`/pages/${invoice}`);
+    const { told: twice } = (await ask('GET', '/pages/told')).json<{ told: { at: number }[] }>();
+    expect(twice.map((each) => each.at)).toEqual([clock.now - 1000, clock.now]);
   });
 
   it('takes an answer once, and none that is too long or to no page', async () => {
@@ -141,6 +147,6 @@ describe('a client’s page on this server', () => {
     expect((await press(`/pages/${invoice}/answer`, `signed=${'x'.repeat(20_001)}`)).statusCode).toBe(400);
     expect((await press(`/pages/${invoice.replace(/1$/, '7')}/answer`, 'signed=1')).statusCode).toBe(400);
     const { told: all } = (await ask('GET', '/pages/told')).json<{ told: { kind: string }[] }>();
-    expect(all.map((each) => each.kind)).toEqual(['opened', 'answered']);
+    expect(all.map((each) => each.kind)).toEqual(['opened', 'opened', 'answered']);
   });
 });

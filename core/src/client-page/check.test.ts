@@ -1,21 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { frozenInvoice, frozenLine, frozenTax } from '../testing/frozen';
-import { runs } from '../testing';
+import { clientPage, runs } from '../testing';
 import { checkPage } from './check';
 import { hoursByDay, restOf, withoutAccounts, type ClientPage, type PageItem } from './page';
 import { addDays } from '../time/day';
 
-const pageOf = (frozen: ClientPage['frozen'], more: Partial<ClientPage> = {}): ClientPage => ({
-  frozen,
-  items: [],
-  roundings: {},
-  rest: null,
-  quote: null,
-  pay: null,
-  made: '2026-11-12',
-  ...more,
-});
+const pageOf = (frozen: ClientPage['frozen'], more: Partial<ClientPage> = {}): ClientPage =>
+  clientPage({ frozen, ...more });
 
 const item = (line: string, amount: number, more: Partial<PageItem> = {}): PageItem => ({
   line,

@@ -1,3 +1,4 @@
+export * from './client-page';
 export * from './contract';
 export * from './fault';
 export * from './frozen';

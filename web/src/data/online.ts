@@ -121,10 +121,10 @@ async function takeTold({ executor, reader, entry }: Session, taken: Set<string>
     ({ workspace }) => workspace === entry.id,
   );
   const opened = pages.flatMap((each) =>
-    each.kind === 'opened' && !taken.has(`opened ${each.page}`) ? [{ id: each.page, at: each.at }] : [],
+    each.kind === 'opened' && !taken.has(`opened ${each.page} ${each.at}`) ? [{ id: each.page, at: each.at }] : [],
   );
   if (opened.length > 0) await executor.run('page.told', { opened });
-  for (const { id } of opened) taken.add(`opened ${id}`);
+  for (const { id, at } of opened) taken.add(`opened ${id} ${at}`);
   return pages.flatMap((each) => (each.kind === 'answered' ? [each] : []));
 }
 
