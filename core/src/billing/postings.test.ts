@@ -20,6 +20,7 @@ async function books() {
       deposits: store.rows('deposits'),
       costs: store.rows('costs'),
       costLines: store.rows('costLines'),
+      payouts: store.rows('payouts'),
     });
   return { ...made, journal };
 }

@@ -1,7 +1,7 @@
 import { lineAmounts } from '../costs/amounts';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
-import type { Cost, CostLine, Deposit, FrozenInvoice, Invoice, Payment } from '../model/records';
+import type { Cost, CostLine, Deposit, FrozenInvoice, Invoice, Payment, Payout } from '../model/records';
 import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
 import { addExact, lessExact, sumExact } from '../money/rational';
@@ -43,6 +43,7 @@ export interface PostingRows {
   deposits?: readonly Deposit[];
   costs?: readonly Cost[];
   costLines?: readonly CostLine[];
+  payouts?: readonly Payout[];
 }
 
 type BareLine = Omit<PostingLine, 'home'>;
@@ -75,11 +76,24 @@ export function postingsOf(pricer: Pricer, rows: PostingRows): Posting[] {
     if (invoice) postings.push(poster.paid(invoice.frozen!, invoice.clientId, payment));
   }
   const linesOf = grouped(rows.costLines ?? [], (row) => row.costId);
-  for (const cost of rows.costs ?? []) postings.push(...poster.bought(cost, linesOf.get(cost.id) ?? []));
+  const bought = new Map((rows.costs ?? []).map((cost) => [cost.id, cost]));
+  for (const cost of bought.values()) postings.push(...poster.bought(cost, linesOf.get(cost.id) ?? []));
+  for (const payout of rows.payouts ?? []) {
+    const cost = bought.get(payout.costId);
+    if (cost && payout.standing === 'paid') postings.push(poster.paidOut(cost, payout));
+  }
   return postings
     .filter((posting) => posting.lines.length > 0)
     .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.reference < b.reference ? -1 : 1))
     .map((posting) => poster.valued(posting));
+}
+
+/** Money that moved: what was owed and since when, and what the account says of it in its own currency. */
+interface Moved {
+  currency: CurrencyCode;
+  bookedOn: Day;
+  on: Day;
+  at?: { amount: Minor; currency: CurrencyCode } | undefined;
 }
 
 const paymentTexts: Record<Payment['kind'], string> = {
@@ -141,24 +155,45 @@ class Poster {
       line(accounts.receivables, -amount, text),
     ];
     const head = { day, reference: frozen.number, clientCode: this.#code(clientId), currency };
-    return { ...head, text: `${frozen.client.name}: ${text}`, ...this.#exchanged(frozen, payment, lines) };
+    const moved = { currency, bookedOn: frozen.day, on: kind === 'write-off' ? frozen.day : day, at: arrived };
+    return { ...head, text: `${frozen.client.name}: ${text}`, ...this.#exchanged(moved, lines) };
+  }
+
+  /** What a supplier or a member was owed goes off the bank. */
+  paidOut(cost: Cost, { day, amount, currency, note, left }: Payout): BarePosting {
+    const accounts = this.#accounts;
+    const member = this.#pricer.member.get(cost.memberId ?? '')?.name ?? '';
+    const isBill = cost.kind === 'bill';
+    const text = note.trim() || (isBill ? 'Paid' : `Paid back to ${member}`.trim());
+    const lines = [
+      line(this.#bank(left?.currency ?? currency), -amount, text),
+      line(isBill ? accounts.payables : accounts.members, amount, text),
+    ];
+    const at = left && { ...left, amount: -left.amount };
+    const head = { day, reference: cost.reference, clientCode: '', currency };
+    const what = cost.supplier || member || 'Cost';
+    return {
+      ...head,
+      text: `${what}: ${text}`,
+      ...this.#exchanged({ currency, bookedOn: cost.day, on: day, at }, lines),
+    };
   }
 
   /**
-   * What is owed in another currency was booked by the rate of its invoice and is taken off by the same; what the money is worth on the day
-   * it moves is more or less, and the difference is gained or lost.
+   * What is owed in another currency was booked by the rate of the day it came to be owed and is taken off by the same; what the money is
+   * worth on the day it moves is more or less, and the difference is gained or lost.
+   *
+   * @param lines the bank first, what was owed last
    */
-  #exchanged(frozen: FrozenInvoice, payment: Payment, lines: BareLine[]): Pick<BarePosting, 'lines' | 'homes'> {
+  #exchanged({ currency, bookedOn, on, at }: Moved, lines: BareLine[]): Pick<BarePosting, 'lines' | 'homes'> {
     const { workspace } = this.#pricer.book;
-    const { currency, kind, arrived } = payment;
     if (currency === workspace.currency) return { lines };
     const { exchange } = this.#pricer.rates;
     const worth = (amount: Minor, on: Day) =>
       exchange.convert(amount, currency, workspace.currency, on, workspace.amountRounding);
-    const movedOn = kind === 'write-off' ? frozen.day : payment.day;
     const values = lines.map(({ debit, credit }, index) => {
-      if (index === 0 && arrived?.currency === workspace.currency) return arrived.amount;
-      return worth(lessExact(debit, credit), index === lines.length - 1 ? frozen.day : movedOn);
+      if (index === 0 && at?.currency === workspace.currency) return at.amount;
+      return worth(lessExact(debit, credit), index === lines.length - 1 ? bookedOn : on);
     });
     if (values.some((value) => value === null)) return { lines };
     const homes = values.map((value) => sided(value!));

@@ -14,6 +14,7 @@ import * as letters from './letters';
 import * as moneyIn from './money-in';
 import { takeOnline } from './online';
 import { tellPages } from './pages';
+import * as payouts from './payouts';
 import * as quotes from './quotes';
 import * as repeats from './repeats';
 import * as plans from './plans';
@@ -135,6 +136,14 @@ export const catalogue = {
   'order.edit': costs.orders.edit,
   'order.remove': costs.orders.remove,
   'ledger.take': takeLedger,
+  'ledger.pays': payouts.payWithLine,
+  'payee.add': payouts.payees.add,
+  'payee.edit': payouts.payees.edit,
+  'payee.remove': payouts.payees.remove,
+  'payout.add': payouts.addPayouts,
+  'payout.ask': payouts.askBank,
+  'payout.settle': payouts.settlePayouts,
+  'payout.remove': payouts.removePayouts,
   'agreed.add': agreed.agreed.add,
   'agreed.edit': agreed.agreed.edit,
   'agreed.remove': agreed.agreed.remove,

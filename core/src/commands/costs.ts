@@ -12,6 +12,7 @@ import type { Cost, CostLine } from '../model/records';
 import { command, defined, need, Plan, needAll } from '../engine/command';
 import { plainCommands } from '../engine/crud';
 import { overlay, type Reader } from '../engine/store';
+import { readDues } from './payouts';
 
 const optionalIn = <D extends object>(defaults: D) =>
   Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };
@@ -173,12 +174,25 @@ export const payBack = command({
   name: 'cost.payBack',
   title: 'Paid back',
   input: z.strictObject({ ids: z.array(fields.id).min(1, 'Pick at least one expense.'), day: fields.day.nullable() }),
-  async plan(reader, input) {
+  async plan(reader, { ids, day }, { newId }) {
     const plan = new Plan();
-    for (const id of input.ids) {
-      const cost = await need(reader, 'costs', id, 'expense');
+    const costs = await needAll(reader, 'costs', ids, 'expense');
+    const dues = await readDues(reader, ids);
+    const payouts = await reader.by('payouts', 'costId', ids);
+    for (const cost of costs) {
+      const { id, currency } = cost;
       if (!cost.owedBack) throw new Fault('not-owed', 'This is not owed to anybody.', 'ids', { id });
-      plan.put('costs', { ...cost, paidBackOn: input.day });
+      const due = dues.get(id);
+      const own = payouts.filter((each) => each.costId === id);
+      if (day === null) {
+        for (const each of own) plan.remove('payouts', each.id);
+        if (cost.paidBackOn !== null) plan.put('costs', { ...cost, paidBackOn: null });
+      } else if (due) {
+        for (const each of own.filter((row) => row.standing === 'asked'))
+          plan.put('payouts', { ...each, standing: 'paid', day });
+        if (due.left !== 0)
+          plan.put('payouts', { id: newId(), costId: id, standing: 'paid', day, amount: due.left, currency, note: '' });
+      }
     }
     return plan;
   },

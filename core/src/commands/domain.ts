@@ -4,6 +4,7 @@ import { checkWork } from '../billing/invariants-work';
 import { checkCosts } from '../costs/invariants';
 import type { Domain } from '../engine/domain';
 import { checkTime } from '../entries/invariants';
+import { checkPayingOut } from '../paying-out/invariants';
 import { askAbout } from './ask';
 import { catalogue } from './catalogue';
 import { collect } from './invoices';
@@ -11,7 +12,7 @@ import { collect } from './invoices';
 /** What the engine is told of time, costs and invoices. */
 export const domain: Domain = {
   catalogue,
-  invariants: [checkTime, checkWork, checkCosts, checkInvoices, checkConservation, checkMoneyIn],
+  invariants: [checkTime, checkWork, checkCosts, checkInvoices, checkConservation, checkMoneyIn, checkPayingOut],
   reactions: [collect],
   doubts: [askAbout],
 };

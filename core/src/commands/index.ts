@@ -5,4 +5,5 @@ export type { HoursRow } from './import-hours';
 export { ledgerLineSchema, type LedgerLine } from './ledger';
 export { addressesIn } from './letters';
 export { moneyInLineSchema, type MoneyInLine } from './money-in';
+export type { OutPart } from './payouts';
 export { onlineSource, type OnlineEvent } from './online';

@@ -5,6 +5,7 @@ import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { costSchema, feedSchema, type Cost, type CostLine } from '../model/records';
 import { command, Plan } from '../engine/command';
+import { outPartSchema, planPaid, sourcesPaid } from './payouts';
 import type { Reader } from '../engine/store';
 
 /** A line of the bookkeeping as it was read from a service or a file. */
@@ -21,6 +22,10 @@ export const ledgerLineSchema = z.strictObject({
   withdrawn: z.boolean(),
   /** What an older reading of the same file told it apart by. */
   was: z.string().max(300).optional(),
+  /** The reference that went with it in a field of its own. */
+  reference: z.string().max(200).optional(),
+  /** What it paid, where it is no cost: bills, members, money that goes back to clients. */
+  pays: z.array(outPartSchema).min(1).max(200).optional(),
 });
 export type LedgerLine = z.infer<typeof ledgerLineSchema>;
 
@@ -42,11 +47,15 @@ export const takeLedger = command({
       reader,
       [...lines.values()].filter((line) => !known.has(line.source)),
     );
+    const wanted = [...lines.values()].flatMap(({ source, was }) => (was ? [source, was] : [source]));
+    const paid = await sourcesPaid(reader, wanted);
     const rules = await reader.all('matchRules');
     const history = lines.size > known.size ? await placedBefore(reader) : [];
     for (const line of lines.values()) {
       const cost = known.get(line.source) ?? formerly.get(line);
-      if (cost) await correct(reader, plan, cost, line, now);
+      if (paid.has(line.source) || paid.has(line.was ?? '')) continue;
+      if (line.pays && !cost && !line.withdrawn) await planPaid(reader, plan, line, line.pays, newId);
+      else if (cost) await correct(reader, plan, cost, line, now);
       else if (!line.withdrawn) {
         const made = { ...costDefaults, id: newId(), kind: 'ledger', ...headOf(line) } as Cost;
         const placing = placingOf(line, rules, history);

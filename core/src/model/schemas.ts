@@ -36,6 +36,8 @@ export const schemas = {
   agreed: records.agreedSchema,
   costs: records.costSchema,
   costLines: records.costLineSchema,
+  payees: records.payeeSchema,
+  payouts: records.payoutSchema,
   quotes: records.quoteSchema,
   repeats: records.repeatSchema,
   letters: records.letterSchema,

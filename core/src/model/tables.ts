@@ -187,6 +187,13 @@ const defined = {
     one: 'line of a cost',
     many: 'lines of costs',
   },
+  payees: { indexes: ['memberId'], references: { memberId: 'members' }, one: 'payee', many: 'payees' },
+  payouts: {
+    indexes: ['costId', 'source'],
+    references: { costId: 'costs' },
+    one: 'payment to a payee',
+    many: 'payments to payees',
+  },
   quotes: {
     indexes: ['clientId', 'projectId', 'taxId'],
     references: { clientId: 'clients', projectId: 'projects', taxId: 'taxes' },
@@ -230,7 +237,7 @@ const defined = {
     many: 'allocations',
   },
   payments: {
-    indexes: ['invoiceId', 'moneyInId'],
+    indexes: ['invoiceId', 'moneyInId', 'source'],
     references: { invoiceId: 'invoices', moneyInId: 'moneyIn' },
     one: 'payment',
     many: 'payments',

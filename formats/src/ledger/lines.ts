@@ -112,8 +112,8 @@ export class OwnIds {
 /** Keeps what was spent; money that came in only where asked for. */
 export function spent(all: readonly StatementLine[], { incoming = false }: StatementOptions): Statement {
   const came = all.filter((line) => line.amount < 0);
-  const lines = all.flatMap(({ reference: _reference, sent: _sent, ...line }) =>
-    line.amount > 0 || (incoming && line.amount < 0) ? [line] : [],
+  const lines = all.flatMap(({ reference = '', sent: _sent, ...line }) =>
+    line.amount > 0 || (incoming && line.amount < 0) ? [{ ...line, ...(reference !== '' && { reference }) }] : [],
   );
   return { lines, incoming: came.length, moneyIn: came.map(moneyInOf) };
 }

@@ -46,7 +46,16 @@ export const depositSchema = z.strictObject({
   fee: minor.min(1, 'Charges are more than nothing.').optional(),
   /** What of it went back to the client; absent where nothing did. */
   paidBack: z
-    .array(z.strictObject({ id, day, amount: minor.min(1, 'More than nothing is paid back.'), note: text }))
+    .array(
+      z.strictObject({
+        id,
+        day,
+        amount: minor.min(1, 'More than nothing is paid back.'),
+        note: text,
+        /** The line of a statement that told of it; absent where it was written down by hand. */
+        source: name.max(300).optional(),
+      }),
+    )
     .max(100)
     .optional(),
 });

@@ -39,6 +39,7 @@ export const costSchema = z
     /** Who paid an expense. */
     memberId: id.nullable(),
     owedBack: z.boolean(),
+    /** Of a cost from before payments to payees were kept: when all of it was paid back; null where it was not, or is kept as payments. */
     paidBackOn: day.nullable(),
     /** When a bill is due. */
     dueDay: day.nullable(),
@@ -48,6 +49,8 @@ export const costSchema = z
     receiptIds: z.array(id).max(50, 'A cost has at most 50 receipts.'),
     /** Why there is no receipt where one is asked for: with a reason it counts as settled. */
     noReceipt: text.max(300, 'A reason has at most 300 characters.').optional(),
+    /** The account that a bill asks to be paid into, as its electronic invoice has it; absent where nothing was said. */
+    payTo: text.max(60, 'An account number has at most 60 characters.').optional(),
     note: text,
     /** Where a ledger line was read: "ledger:4021", "statement:…"; empty where written by hand. */
     source: text.max(300),

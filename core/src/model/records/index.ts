@@ -8,6 +8,7 @@ export * from './time';
 export * from './work';
 export * from './costs';
 export * from './agreed';
+export * from './payouts';
 export * from './reports';
 export * from './money-in';
 export * from './quotes';

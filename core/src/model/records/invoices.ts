@@ -349,6 +349,8 @@ export const paymentSchema = z.strictObject({
   fee: minor.min(1, 'Charges are more than nothing.').optional(),
   /** What arrived on the account, where that is in another currency. */
   arrived: z.strictObject({ amount: minor.min(1), currency }).optional(),
+  /** The line of a statement that told of money paid back; absent where it was written down by hand. */
+  source: name.max(300).optional(),
 });
 
 export type LineUnit = (typeof lineUnits)[number];

@@ -1,0 +1,275 @@
+import * as z from 'zod';
+import { Fault } from '../faults/fault';
+import * as fields from '../model/fields';
+import type { Id } from '../model/ids';
+import { costDefaults, costLineDefaults } from '../model/defaults-billing';
+import { payeeSchema, payoutSchema, type Cost, type CostLine, type Deposit, type Payout } from '../model/records';
+import { showAmount, type Minor } from '../money/amount';
+import type { CurrencyCode } from '../money/currency';
+import { addExact, lessExact, sumExact } from '../money/rational';
+import { duesOf, type Due } from '../paying-out';
+import { command, defined, need, needAll, Plan } from '../engine/command';
+import { plainCommands } from '../engine/crud';
+import type { Reader } from '../engine/store';
+
+export const payees = plainCommands('payees', 'payee', 'Payee', payeeSchema, { memberId: null, holder: '', bic: '' });
+
+/** What is owed on some costs; those that are paid in full, or are owed to nobody, are not among it. */
+export async function readDues(reader: Reader, costIds: readonly Id[]): Promise<Map<Id, Due>> {
+  const costs = await needAll(reader, 'costs', costIds, 'cost');
+  const due = costs.flatMap((cost) => cost.dueMilestoneId ?? []);
+  const rows = {
+    costs,
+    costLines: await reader.by('costLines', 'costId', costIds),
+    payouts: await reader.by('payouts', 'costId', costIds),
+    payees: await reader.all('payees'),
+    milestones: (await reader.many('milestones', due)).filter((row) => row !== undefined),
+    taxes: await reader.all('taxes'),
+    members: await reader.all('members'),
+    rounding: (await reader.all('workspace'))[0]?.amountRounding ?? 'half away from zero',
+  };
+  return new Map(duesOf(rows).map((each) => [each.cost.id, each]));
+}
+
+const saidOf = (count: number) => (count === 1 ? 'Payment' : `${count} payments`);
+
+/** What is paid of a cost: its id, and how much in minor units of its currency. */
+const partOfCost = z.strictObject({ costId: fields.id, amount: payoutSchema.shape.amount });
+
+export const addPayouts = command({
+  name: 'payout.add',
+  title: ({ payouts }: { payouts: unknown[] }) => `${saidOf(payouts.length)} recorded`,
+  input: z.strictObject({
+    payouts: z
+      .array(
+        partOfCost.extend({
+          day: fields.day,
+          note: payoutSchema.shape.note.optional(),
+          left: payoutSchema.shape.left,
+        }),
+      )
+      .min(1, 'Pick at least one to pay.')
+      .max(1_000),
+  }),
+  async plan(reader, { payouts }, { newId }) {
+    const ids = payouts.map((each) => each.costId);
+    const costs = new Map((await needAll(reader, 'costs', ids, 'cost')).map((cost) => [cost.id, cost]));
+    const plan = new Plan();
+    for (const each of payouts) {
+      const { currency } = costs.get(each.costId)!;
+      plan.put('payouts', { note: '', ...defined(each), id: newId(), standing: 'paid', currency } as Payout);
+    }
+    return plan;
+  },
+});
+
+export const askBank = command({
+  name: 'payout.ask',
+  title: ({ payouts }: { payouts: unknown[] }) => `${saidOf(payouts.length)} asked of the bank`,
+  input: z.strictObject({
+    /** The file's own id, where it is known before. */
+    fileId: fields.id.optional(),
+    /** The day on which the bank is to pay. */
+    day: fields.day,
+    payouts: z.array(partOfCost).min(1, 'Pick at least one to pay.').max(1_000),
+  }),
+  async plan(reader, { fileId, day, payouts }, { now, newId }) {
+    const dues = await readDues(
+      reader,
+      payouts.map((each) => each.costId),
+    );
+    const file = { id: fileId ?? newId(), madeAt: now };
+    const plan = new Plan();
+    const currencies = new Set<CurrencyCode>();
+    for (const { costId, amount } of payouts) {
+      const due = dues.get(costId);
+      if (!due || due.left <= 0)
+        throw new Fault('nothing-left', 'Nothing is left to pay of this.', 'payouts', { costId });
+      if (!due.payee)
+        throw new Fault('not-set-up', `No account of ${due.name} is known. Write it down first.`, 'payouts', {
+          costId,
+        });
+      const { currency } = due.cost;
+      currencies.add(currency);
+      plan.put('payouts', { id: newId(), costId, standing: 'asked', day, amount, currency, note: '', file });
+    }
+    if (currencies.size > 1) throw new Fault('mixed', 'A payment file is for one currency.', 'payouts');
+    const [currency] = currencies;
+    const [workspace] = await reader.all('workspace');
+    if (!workspace?.bankAccounts.some((account) => account.currency === currency))
+      throw new Fault('not-set-up', `The studio has no account in ${currency} to pay from.`, 'payouts');
+    return plan;
+  },
+});
+
+export const settlePayouts = command({
+  name: 'payout.settle',
+  title: ({ ids }: { ids: Id[] }) => `${saidOf(ids.length)} went out`,
+  input: z.strictObject({ ids: z.array(fields.id).min(1, 'Pick at least one.').max(1_000), day: fields.day }),
+  async plan(reader, { ids, day }) {
+    const plan = new Plan();
+    for (const payout of await needAll(reader, 'payouts', ids, 'payment')) {
+      if (payout.standing === 'paid') throw new Fault('already', 'This was paid already.', 'ids', { id: payout.id });
+      plan.put('payouts', { ...payout, standing: 'paid', day });
+    }
+    return plan;
+  },
+});
+
+export const removePayouts = command({
+  name: 'payout.remove',
+  title: ({ ids }: { ids: Id[] }) => `${saidOf(ids.length)} taken back`,
+  input: z.strictObject({ ids: z.array(fields.id).min(1, 'Pick at least one.').max(1_000) }),
+  async plan(reader, { ids }, { newId }) {
+    const rows = await needAll(reader, 'payouts', ids, 'payment');
+    const sources = [...new Set(rows.flatMap((row) => row.source ?? []))];
+    const plan = new Plan();
+    for (const row of rows) if (row.source === undefined) plan.remove('payouts', row.id);
+    // A line of a statement is said of as a whole: without one of the payments that it tells of it waits to be placed.
+    const told = sources.length === 0 ? [] : await reader.by('payouts', 'source', sources);
+    const refunds = sources.length === 0 ? [] : await reader.by('payments', 'source', sources);
+    const ahead = sources.length === 0 ? [] : await reader.all('deposits');
+    for (const source of sources) {
+      const own = told.filter((row) => row.source === source);
+      for (const row of own) plan.remove('payouts', row.id);
+      const back: { id: Id; amount: Minor }[] = refunds.filter((row) => row.source === source);
+      for (const row of back) plan.remove('payments', row.id);
+      for (const deposit of ahead) {
+        const kept = (deposit.paidBack ?? []).filter((each) => each.source !== source);
+        back.push(...(deposit.paidBack ?? []).filter((each) => each.source === source));
+        if (kept.length < (deposit.paidBack ?? []).length) plan.put('deposits', { ...deposit, paidBack: kept });
+      }
+      const [first] = own;
+      const cost = await need(reader, 'costs', first!.costId, 'cost');
+      const amount = sumExact([...own.map((row) => row.left?.amount ?? row.amount), ...back.map((row) => row.amount)]);
+      const currency = first!.left?.currency ?? first!.currency;
+      const made = { ...costDefaults, kind: 'ledger', day: first!.day, supplier: cost.supplier, source, currency };
+      const id = newId();
+      plan.put('costs', { ...made, id } as Cost);
+      plan.put('costLines', { ...costLineDefaults, id: newId(), costId: id, text: first!.note, amount } as CostLine);
+    }
+    return plan;
+  },
+});
+
+/** What of a line of a statement pays what: a bill or a member, or money that goes back to a client. */
+export const outPartSchema = z.strictObject({
+  kind: z.enum(['cost', 'invoice', 'deposit']),
+  /** The cost, the invoice that was overpaid, or the money that was paid ahead. */
+  id: fields.id,
+  /** In minor units of its own currency. */
+  amount: fields.minor.min(1, 'A payment is more than nothing.'),
+  /** What left the account for it, where that is in another currency. */
+  left: fields.minor.min(1).nullable(),
+});
+export type OutPart = z.infer<typeof outPartSchema>;
+
+/** A line of a statement as far as paying goes. */
+interface OutLine {
+  source: string;
+  day: string;
+  supplier: string;
+  text: string;
+  amount: Minor;
+  currency: CurrencyCode;
+}
+
+/**
+ * Puts into a plan what a line of a statement paid. What the bank was asked for and now tells of is paid; the rest is recorded.
+ *
+ * @throws Fault where the parts are not all of the line, or are of something that is not there
+ */
+export async function planPaid(
+  reader: Reader,
+  plan: Plan,
+  line: OutLine,
+  parts: readonly OutPart[],
+  newId: () => Id,
+): Promise<void> {
+  const { source, day, currency } = line;
+  const said = sumExact(parts.map((part) => part.left ?? part.amount));
+  if (said !== line.amount) {
+    throw new Fault(
+      'not-the-sum',
+      `What ${line.supplier || 'this line'} paid for comes to ${showAmount(said, currency)}; ${showAmount(line.amount, currency)} left the account.`,
+      'lines',
+      { rest: lessExact(line.amount, said) },
+    );
+  }
+  const note = [line.supplier, line.text].filter(Boolean).join(': ').slice(0, 300);
+  for (const { kind, id, amount, left } of parts) {
+    if (kind === 'cost') {
+      const cost = await need(reader, 'costs', id, 'cost');
+      refuseOtherCurrency(cost.currency, currency, left, cost.supplier);
+      const other = cost.currency === currency ? {} : { left: { amount: left!, currency } };
+      const asked = (await reader.by('payouts', 'costId', [id])).find(
+        (row) => row.standing === 'asked' && row.amount === amount && plan.rows.get(`payouts ${row.id}`) === undefined,
+      );
+      const payout: Payout = asked ?? {
+        id: newId(),
+        costId: id,
+        standing: 'paid',
+        day,
+        amount,
+        currency: cost.currency,
+        note,
+      };
+      plan.put('payouts', { ...payout, ...other, standing: 'paid', day, note, source });
+    } else if (kind === 'invoice') {
+      const invoice = await need(reader, 'invoices', id, 'invoice');
+      refuseOtherCurrency(invoice.currency, currency, null, invoice.frozen?.number ?? 'This invoice');
+      plan.put('payments', { id: newId(), invoiceId: id, kind: 'refund', day, amount, currency, note, source });
+    } else {
+      const changed = plan.rows.get(`deposits ${id}`)?.after as Deposit | undefined;
+      const deposit = changed ?? (await need(reader, 'deposits', id, 'deposit'));
+      refuseOtherCurrency(deposit.currency, currency, null, 'What was paid ahead');
+      const paidBack = [...(deposit.paidBack ?? []), { id: newId(), day, amount, note, source }];
+      plan.put('deposits', { ...deposit, paidBack });
+    }
+  }
+}
+
+function refuseOtherCurrency(own: CurrencyCode, line: CurrencyCode, left: Minor | null, what: string): void {
+  if (own !== line && left === null)
+    throw new Fault('other-currency', `${what} is in ${own}: say how much left the account for it.`, 'lines');
+}
+
+/** Which of some lines of statements paid something, and are here by that. */
+export async function sourcesPaid(reader: Reader, sources: readonly string[]): Promise<Set<string>> {
+  const payouts = await reader.by('payouts', 'source', sources);
+  const refunds = await reader.by('payments', 'source', sources);
+  const wanted = new Set(sources);
+  const back = (await reader.all('deposits')).flatMap((row) => row.paidBack ?? []);
+  return new Set(
+    [...payouts, ...refunds, ...back].flatMap(({ source }) =>
+      source !== undefined && wanted.has(source) ? source : [],
+    ),
+  );
+}
+
+export const payWithLine = command({
+  name: 'ledger.pays',
+  title: 'Line of the statement pays what was owed',
+  input: z.strictObject({
+    /** A line that was read from a statement, and is a cost until now. */
+    costId: fields.id,
+    parts: z.array(outPartSchema).min(1, 'Say what it paid.').max(200),
+  }),
+  async plan(reader, { costId, parts }, { newId }) {
+    const cost = await need(reader, 'costs', costId, 'line of the statement');
+    if (cost.kind !== 'ledger' || cost.source === '')
+      throw new Fault('invalid', 'Only a line that was read from a statement pays something.', 'costId');
+    const lines = await reader.by('costLines', 'costId', [costId]);
+    const ids = lines.map((line) => line.id);
+    if ((await reader.by('allocations', 'costLineId', ids)).length > 0)
+      throw new Fault('already-billed', 'This line is on an invoice as a cost. Take it off there first.', 'costId');
+    const plan = new Plan();
+    for (const each of await reader.by('adjustments', 'costLineId', ids)) plan.remove('adjustments', each.id);
+    for (const id of ids) plan.remove('costLines', id);
+    plan.remove('costs', costId);
+    const amount = lines.reduce((sum, line) => addExact(sum, line.amount ?? 0), 0);
+    const { source, day, supplier, currency } = cost;
+    await planPaid(reader, plan, { source, day, supplier, currency, amount, text: lines[0]?.text ?? '' }, parts, newId);
+    return plan;
+  },
+});

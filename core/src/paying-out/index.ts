@@ -1,0 +1,3 @@
+export * from './dues';
+export * from './payment-file';
+export * from './pay-offers';
