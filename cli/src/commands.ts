@@ -48,6 +48,7 @@ async function balancedPostings(store: MemoryStore): Promise<number> {
     deposits: store.rows('deposits'),
     costs: store.rows('costs'),
     costLines: store.rows('costLines'),
+    payouts: store.rows('payouts'),
   });
   const wrong = postings.find(
     ({ lines }) => sumExact(lines.map(({ debit, credit }) => lessExact(debit, credit))) !== 0,

@@ -2,10 +2,11 @@ import { creditorReference } from '@half-penny/core/e-invoice';
 import { owedOn, type InvoiceBalance } from '@half-penny/core/billing';
 import { lessExact, plainAmount, type CurrencyCode } from '@half-penny/core/money';
 import type { ExchangeRates } from '@half-penny/core/rates';
+import type { Due, Transfer as AskedTransfer } from '@half-penny/core/paying-out';
 import type { Day } from '@half-penny/core/time';
 
 // A stand-in for the studio's bank: a statement (camt.053) by which clients have paid what they owe now, as they do: most as they should,
-// one with a reference, one several invoices in one transfer, one less what banks kept, one the same twice.
+// one with a reference, one several invoices in one transfer, one less what banks kept, one the same twice; and one of what the studio paid.
 
 /** The account of the studio; a code of no bank. */
 const ACCOUNT = 'GB42SALT00000012345678';
@@ -18,7 +19,12 @@ const nameOf = (name: string): string => name.toUpperCase().slice(0, 18).trim();
 interface Transfer {
   amount: number;
   currency: CurrencyCode;
+  /** Who paid, or was paid. */
   payer: string;
+  /** The studio paid. */
+  out?: true;
+  /** What a payment file told it apart by. */
+  endToEnd?: string;
   text?: string;
   reference?: string;
   /** What the payer handed to a bank, where less arrived. */
@@ -47,6 +53,38 @@ export function bankStatement(
     { amount: 317, currency: home, payer: 'Saltmere Savings', text: 'Interest for the quarter' },
   ];
   return document(transfers, day);
+}
+
+/**
+ * A statement as of a day of what went out: everything that the bank was asked for, the bill that is due first, which was paid by hand, and
+ * something bought by card.
+ */
+export function bankPayments(
+  asked: readonly AskedTransfer[],
+  dues: readonly Due[],
+  home: CurrencyCode,
+  day: Day,
+): string {
+  const [next] = dues.filter(({ cost, left }) => cost.kind === 'bill' && cost.currency === home && left > 0);
+  const byHand = next && {
+    amount: next.left,
+    payer: nameOf(next.name),
+    text: ['Bill', next.cost.reference].join(' ').trim(),
+  };
+  const transfers: Omit<Transfer, 'currency' | 'out'>[] = [
+    ...asked.map(({ endToEndId, payee, amount, text }) => ({
+      amount,
+      payer: nameOf(payee.name),
+      text,
+      endToEnd: endToEndId,
+    })),
+    ...(byHand ? [byHand] : []),
+    { amount: 3_840, payer: 'SALTMERE HARDWARE', text: 'Card, gaffer tape and clamps' },
+  ];
+  return document(
+    transfers.map((each): Transfer => ({ ...each, currency: home, out: true })),
+    day,
+  );
 }
 
 function paidAtHome(open: readonly InvoiceBalance[]): Transfer[] {
@@ -119,15 +157,17 @@ const money = (tag: string, { amount, currency }: { amount: number; currency: Cu
 
 function document(transfers: readonly Transfer[], day: Day): string {
   const entries = transfers.map((each, index) => {
-    const { payer, text = '', reference = '', sent } = each;
+    const { payer, text = '', reference = '', sent, out, endToEnd } = each;
     const said = reference
       ? `<Strd><CdtrRefInf><Ref>${escaped(reference)}</Ref></CdtrRefInf></Strd>`
       : `<Ustrd>${escaped(text)}</Ustrd>`;
+    const [way, role] = out ? ['DBIT', 'Cdtr'] : ['CRDT', 'Dbtr'];
+    const refs = endToEnd ? `<Refs><EndToEndId>${endToEnd}</EndToEndId></Refs>` : '';
     const instructed = sent ? `<AmtDtls><InstdAmt>${money('Amt', sent)}</InstdAmt></AmtDtls>` : '';
     return [
-      `<Ntry><NtryRef>${index + 1}</NtryRef>${money('Amt', each)}<CdtDbtInd>CRDT</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts>`,
+      `<Ntry><NtryRef>${index + 1}</NtryRef>${money('Amt', each)}<CdtDbtInd>${way}</CdtDbtInd><Sts><Cd>BOOK</Cd></Sts>`,
       `<BookgDt><Dt>${day}</Dt></BookgDt><AcctSvcrRef>${numberOf(transfers, index, day)}</AcctSvcrRef>`,
-      `<NtryDtls><TxDtls>${instructed}<RltdPties><Dbtr><Pty><Nm>${escaped(payer)}</Nm></Pty></Dbtr></RltdPties>`,
+      `<NtryDtls><TxDtls>${refs}${instructed}<RltdPties><${role}><Pty><Nm>${escaped(payer)}</Nm></Pty></${role}></RltdPties>`,
       `<RmtInf>${said}</RmtInf></TxDtls></NtryDtls></Ntry>`,
     ].join('');
   });

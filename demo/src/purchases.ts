@@ -1,6 +1,7 @@
 import type { MemoryExecutor } from '@half-penny/core/commands';
 import type { Id } from '@half-penny/core/model';
 import { plainAmount, readAmount } from '@half-penny/core/money';
+import { duesOf } from '@half-penny/core/paying-out';
 import { addDays, boundsOfDay, dayOf, type Day, type Instant } from '@half-penny/core/time';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
@@ -23,6 +24,8 @@ export interface PurchaseIds {
 const SPREAD = 38;
 const BILLS = 14;
 const EXPENSES = 14;
+/** What was paid of a bill before it was due. */
+const ON_ACCOUNT = 5_000;
 
 /** Makes what the studio bought: bills, expenses with receipts, the ledger as it was read yesterday, and what was agreed about money. */
 export class Purchases {
@@ -31,6 +34,8 @@ export class Purchases {
   readonly #today: Day;
   readonly #now: Instant;
   readonly #chance: Chance;
+  /** Expenses that their members have back. */
+  readonly #paidBack: Id[] = [];
   /** Bytes of receipts by their hash. */
   readonly files = new Map<string, Uint8Array>();
 
@@ -50,6 +55,7 @@ export class Purchases {
     for (let index = 0; index < EXPENSES; index++) await this.#galleryExpense(index);
     for (const bill of studio.otherBills) await this.#otherBill(bill);
     await this.#ledger();
+    await this.#paying();
   }
 
   async #rules(): Promise<void> {
@@ -140,17 +146,43 @@ export class Purchases {
     const receiptIds = missing
       ? []
       : [await this.#receipt(expense.supplier, day, [{ text: expense.text, amount: figure }], '')];
-    await this.#executor.run('cost.add', {
+    const made = await this.#executor.run('cost.add', {
       kind: 'expense',
       day,
       supplier: expense.supplier,
       currency: 'GBP',
       memberId: this.#ids.member[expense.member],
       owedBack: true,
-      paidBackOn: index % 3 === 0 ? addDays(this.#today, -1) : null,
       receiptIds,
       lines: [line],
     });
+    if (index % 3 === 0) this.#paidBack.push(made.changes[0]!.id);
+  }
+
+  /** Bills that were due are paid, but one; of one that is not due yet a part is, and some members have their money back. */
+  async #paying(): Promise<void> {
+    for (const payee of studio.payees) await this.#executor.run('payee.add', payee);
+    const { member, number } = studio.paidMember;
+    const memberId = this.#ids.member[member];
+    await this.#executor.run('payee.add', { name: studio.members[member].name, number, memberId });
+    await this.#executor.run('cost.payBack', { ids: this.#paidBack, day: addDays(this.#today, -1) });
+    const { store } = this.#executor;
+    const rows = {
+      costs: store.rows('costs'),
+      costLines: store.rows('costLines'),
+      payouts: store.rows('payouts'),
+      payees: store.rows('payees'),
+      milestones: store.rows('milestones'),
+      taxes: store.rows('taxes'),
+      members: store.rows('members'),
+      rounding: store.rows('workspace')[0]!.amountRounding,
+    };
+    const bills = duesOf(rows).filter((due) => due.cost.kind === 'bill');
+    const late = bills.filter((due) => due.day < this.#today);
+    const paid = late.slice(0, -1).map(({ cost, day, left }) => ({ costId: cost.id, day, amount: left }));
+    const [next] = bills.filter((due) => due.day >= this.#today && due.left > ON_ACCOUNT);
+    if (next) paid.push({ costId: next.cost.id, day: addDays(this.#today, -2), amount: ON_ACCOUNT });
+    if (paid.length > 0) await this.#executor.run('payout.add', { payouts: paid });
   }
 
   async #otherBill({

@@ -5,7 +5,8 @@ import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import { costSchema, feedSchema, type Cost, type CostLine } from '../model/records';
 import { command, Plan } from '../engine/command';
-import { outPartSchema, planPaid, sourcesPaid } from './payouts';
+import { sourcesPaid } from '../paying-out';
+import { outPartSchema, planPaid } from './payouts';
 import type { Reader } from '../engine/store';
 
 /** A line of the bookkeeping as it was read from a service or a file. */

@@ -234,19 +234,6 @@ function refuseOtherCurrency(own: CurrencyCode, line: CurrencyCode, left: Minor 
     throw new Fault('other-currency', `${what} is in ${own}: say how much left the account for it.`, 'lines');
 }
 
-/** Which of some lines of statements paid something, and are here by that. */
-export async function sourcesPaid(reader: Reader, sources: readonly string[]): Promise<Set<string>> {
-  const payouts = await reader.by('payouts', 'source', sources);
-  const refunds = await reader.by('payments', 'source', sources);
-  const wanted = new Set(sources);
-  const back = (await reader.all('deposits')).flatMap((row) => row.paidBack ?? []);
-  return new Set(
-    [...payouts, ...refunds, ...back].flatMap(({ source }) =>
-      source !== undefined && wanted.has(source) ? source : [],
-    ),
-  );
-}
-
 export const payWithLine = command({
   name: 'ledger.pays',
   title: 'Line of the statement pays what was owed',

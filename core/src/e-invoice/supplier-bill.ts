@@ -13,7 +13,7 @@ export type BillLine = Pick<CostLine, 'text' | 'quantity' | 'unit' | 'price' | '
 /** A supplier's bill as it will be written down: what is under one tax. */
 export interface SupplierBill extends Pick<
   Cost,
-  'supplier' | 'reference' | 'day' | 'dueDay' | 'currency' | 'taxId' | 'taxIncluded' | 'note'
+  'supplier' | 'reference' | 'day' | 'dueDay' | 'currency' | 'taxId' | 'taxIncluded' | 'payTo' | 'note'
 > {
   lines: BillLine[];
 }
@@ -52,6 +52,7 @@ export function supplierBills(invoice: ReadInvoice, taxes: readonly Tax[]): Supp
       currency: invoice.currency,
       taxId: known,
       taxIncluded: costDefaults.taxIncluded,
+      ...(invoice.account.trim() && { payTo: invoice.account.trim().slice(0, 60) }),
       note: invoice.notes,
       lines: fitting(lines),
     };

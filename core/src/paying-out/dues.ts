@@ -70,26 +70,28 @@ export function duesOf(rows: DueRows): Due[] {
   const milestones = new Map(rows.milestones.map((row) => [row.id, row]));
   const members = new Map(rows.members.map((row) => [row.id, row.name]));
   const bills = rows.costs.filter((cost) => isOwed(cost) && cost.paidBackOn === null);
+  const grossOf = (cost: Cost): Minor =>
+    costAmounts(linesOf.get(cost.id) ?? [], cost, taxes.get(cost.taxId ?? ''), rows.rounding).gross;
   const twins = grouped(
     rows.costs.filter((cost) => cost.kind === 'bill' && cost.reference.trim() !== ''),
-    billKey,
+    (cost) => twinKey(cost, grossOf(cost)),
   );
   const dues = bills.map((cost): Due => {
-    const tax = taxes.get(cost.taxId ?? '');
-    const { gross } = costAmounts(linesOf.get(cost.id) ?? [], cost, tax, rows.rounding);
+    const gross = grossOf(cost);
     const { paid, asked } = paidOut(payoutsOf.get(cost.id) ?? []);
     const payee = payeeOf(cost, rows.payees) ?? null;
     const own = cost.kind === 'expense' ? members.get(cost.memberId ?? '') : cost.supplier.trim();
     const left = lessExact(lessExact(gross, paid), asked);
     const day = dueDayOf(cost, (id: Id) => milestones.get(id)) ?? cost.day;
     const due = { cost, name: own || 'Nobody named', payee, day, gross, paid, asked, left };
-    return { ...due, doubts: doubtsOf(due, (twins.get(billKey(cost)) ?? []).length > 1) };
+    return { ...due, doubts: doubtsOf(due, (twins.get(twinKey(cost, gross)) ?? []).length > 1) };
   });
   return dues.filter((due) => due.left !== 0 || due.asked !== 0).sort(byDay);
 }
 
-/** Two bills of one supplier with one number are the same bill, most of the time. */
-const billKey = (cost: Cost): string => `${nameKey(cost.supplier)}\u0000${cost.reference.trim().toLowerCase()}`;
+/** Two bills of one supplier with one number and sum are the same bill, most of the time; parts of one under several taxes have sums of their own. */
+const twinKey = (cost: Cost, gross: Minor): string =>
+  [nameKey(cost.supplier), cost.reference.trim().toLowerCase(), gross].join('\u0000');
 
 const byDay = (a: Due, b: Due): number =>
   a.day < b.day ? -1 : a.day > b.day ? 1 : a.name < b.name ? -1 : a.name > b.name ? 1 : a.cost.id < b.cost.id ? -1 : 1;
@@ -100,7 +102,7 @@ function doubtsOf({ cost, payee, left }: Omit<Due, 'doubts'>, isTwice: boolean):
   const doubts: string[] = [];
   if (left < 0) doubts.push('a credit note: it is set against another bill, or paid back by the supplier');
   if (isTwice && cost.kind === 'bill')
-    doubts.push(`another bill of theirs has the number ${cost.reference.trim()} too`);
+    doubts.push(`another bill of theirs has the number ${cost.reference.trim()} and this sum too`);
   if (cost.payTo && payee && plainNumber(cost.payTo) !== plainNumber(payee.number))
     doubts.push(`asks for another account than is kept of them: ${cost.payTo}`);
   return doubts;

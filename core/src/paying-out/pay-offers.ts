@@ -1,5 +1,6 @@
 import { deductedOf, remainingOfDeposit } from '../billing/deposits';
 import { owedOn, type InvoiceBalance } from '../billing/standing';
+import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { Client, Deposit, Payout } from '../model/records';
 import { namesAgree } from '../money-in/payer-names';
@@ -131,8 +132,7 @@ class PayMatcher {
     const named = new Set(this.#numbers.in(whole, line.reference).map((row) => row.id));
     const alike = own.filter((each) => namesAgree(line.supplier, each.name) || namesAgree(line.text, each.name));
     const offers = alike.flatMap((each) => this.#ofAlike(line, each, alike, named) ?? []);
-    const together = togetherOf(line, alike);
-    if (together) offers.push(together);
+    offers.push(...togetherOf(line, alike, named));
     if (offers.length === 0) {
       const same = own.filter((each) => each.left === line.amount);
       if (same.length === 1) offers.push(offerOf(same, ['only this has the sum', 'nothing else speaks for it'], false));
@@ -169,12 +169,31 @@ class PayMatcher {
   }
 }
 
-/** All that is left to one payee, where it comes to the sum. */
-function togetherOf(line: SpentLine, alike: readonly Payable[]): PayOffer | null {
-  const dues = alike.filter((each) => each.kind === 'cost');
-  const names = new Set(dues.map((each) => each.name));
-  if (dues.length < 2 || names.size > 1 || sumExact(dues.map((each) => each.left)) !== line.amount) return null;
-  return offerOf(dues, [`all that is left to ${[...names][0]} comes to this sum`], true);
+/** What comes to the sum together: bills that are named, the parts of one bill, or all that is left to one payee. */
+function togetherOf(line: SpentLine, alike: readonly Payable[], named: ReadonlySet<Id>): PayOffer[] {
+  const offers: PayOffer[] = [];
+  for (const dues of grouped(
+    alike.filter((each) => each.kind === 'cost'),
+    (each) => each.name,
+  ).values()) {
+    const comes = (some: readonly Payable[]) =>
+      some.length > 1 && sumExact(some.map((each) => each.left)) === line.amount;
+    const [{ name }] = dues as [Payable, ...Payable[]];
+    const said = dues.filter((each) => named.has(each.id));
+    if (comes(said)) {
+      const numbers = [...new Set(said.map((each) => each.number))].join(', ');
+      const offer = offerOf(said, [`names ${numbers}, which come to this sum`], true);
+      offers.push({ ...offer, says: `pays ${numbers} of ${name}` });
+      continue;
+    }
+    for (const [number, parts] of grouped(dues, (each) => each.number)) {
+      if (number === '' || !comes(parts)) continue;
+      const offer = offerOf(parts, [`the payee looks like ${name}`, `the parts of ${number} come to this sum`], true);
+      offers.push({ ...offer, says: `pays ${number} of ${name}` });
+    }
+    if (comes(dues)) offers.push(offerOf(dues, [`all that is left to ${name} comes to this sum`], true));
+  }
+  return offers;
 }
 
 function offerOf(payables: readonly Payable[], reasons: string[], sure: boolean): PayOffer {

@@ -156,11 +156,11 @@ describe('what is owed', () => {
     await bill(-2_000, { reference: 'C-7' });
     expect(dues().map(({ left, doubts }) => [left, doubts])).toEqual(
       expect.arrayContaining([
-        [10_000, ['another bill of theirs has the number 4214 too']],
+        [10_000, ['another bill of theirs has the number 4214 and this sum too']],
         [
           10_000,
           [
-            'another bill of theirs has the number 4214 too',
+            'another bill of theirs has the number 4214 and this sum too',
             'asks for another account than is kept of them: DE89 3704 0044 0532 0130 00',
           ],
         ],
@@ -319,7 +319,15 @@ describe('a statement', () => {
     await bill(10_000, { reference: '5000' });
     expect(one(spent(10_000))).toMatchObject({ sure: false });
     expect(one(spent(10_000, { text: '5000' }))).toMatchObject({ sure: true, says: 'pays 5000 of Fresnel Hire' });
-    expect(one(spent(20_000))).toMatchObject({ sure: true, says: 'pays all that is left to Fresnel Hire' });
+    // Parts of one bill, under two taxes, are paid together.
+    await bill(700, { reference: '5000' });
+    expect(one(spent(10_700))).toMatchObject({ sure: true, says: 'pays 5000 of Fresnel Hire' });
+    expect(one(spent(20_000, { text: 'bills 4214 and 5000' }))).toBeUndefined();
+    expect(one(spent(20_700, { text: 'bills 4214 and 5000' }))).toMatchObject({
+      sure: true,
+      says: 'pays 4214, 5000 of Fresnel Hire',
+    });
+    expect(one(spent(20_700))).toMatchObject({ sure: true, says: 'pays all that is left to Fresnel Hire' });
   });
 
   it('tells of money that goes back to a client: too much on an invoice, or paid ahead', async () => {

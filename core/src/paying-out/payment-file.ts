@@ -48,7 +48,7 @@ export function filesOf(payouts: readonly Payout[]): Map<Id, Payout[]> {
 }
 
 /**
- * The file that some payments were asked by. A supplier gets a transfer for each bill, with its number; a member one for all that was spent.
+ * The file that some payments were asked by. A supplier gets a transfer for each bill, by its number; a member one for all that was spent.
  *
  * @param payouts those of one file, all in one currency
  * @returns null where an account is not known any more
@@ -65,7 +65,8 @@ export function paymentFileOf(
   const transfers = new Map<string, Payout[]>();
   for (const payout of payouts) {
     const cost = costs.get(payout.costId);
-    const key = cost?.kind === 'expense' ? `member ${cost.memberId}` : payout.id;
+    const key = cost && transferKey(cost);
+    if (!key) return null;
     transfers.set(key, [...(transfers.get(key) ?? []), payout]);
   }
   const made: Transfer[] = [];
@@ -86,6 +87,13 @@ export function paymentFileOf(
     account,
     transfers: made,
   };
+}
+
+/** A member is paid once for all; a bill that is kept in parts, one a tax, is paid as a whole by its number. */
+function transferKey({ id, kind, memberId, supplier, reference }: Cost): string {
+  if (kind === 'expense') return `member ${memberId}`;
+  const number = reference.trim();
+  return number === '' ? `bill ${id}` : `bill ${number} of ${supplier.trim().toLowerCase()}`;
 }
 
 function textOf(costs: readonly Cost[]): string {

@@ -244,3 +244,14 @@ export const orders = [
   amount: number;
   daysAgo: number;
 }[];
+
+/** Accounts of suppliers, of banks that there are not; one that bills the studio is not written down yet. */
+export const payees: readonly { name: string; number: string; bic?: string }[] = [
+  { name: 'Brightwater Supplies', number: 'GB27 SALT 0000 0031 4022 77' },
+  { name: 'Tollgate Rigging', number: '00-00-21 44556677' },
+  { name: 'Pollard Electrical', number: 'GB29 SALT 0000 0090 8172 63', bic: 'SALTGB2L' },
+  { name: 'Lantern Press', number: '00-00-43 12344321' },
+];
+
+/** The member whose account is written down. */
+export const paidMember = { member: 'imogen', number: 'GB09 SALT 0000 0077 0012 34' } as const;

@@ -57,10 +57,8 @@ export interface ReadLine extends Omit<LedgerLine, 'source'>, Partial<Payer> {
   formerly?: string;
 }
 
-/** What a line tells of whoever paid, besides a name and a text. */
+/** What a line tells of whoever paid, besides a name, a text and a reference. */
 interface Payer {
-  /** The reference in a field of its own. */
-  reference: string;
   /** What was handed to the bank, where that is another sum than what arrived. */
   sent: MoneyInLine['sent'];
 }

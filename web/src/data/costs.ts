@@ -4,7 +4,8 @@ import { readLedgerPage } from '@half-penny/formats/ledger';
 import { Fault, grouped, type Allocation, type Cost, type CostLine, type Id } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
 import { lacksReceipt } from '@half-penny/core/billing';
-import { dueDayOf, lineAmounts } from '@half-penny/core/costs';
+import { lineAmounts } from '@half-penny/core/costs';
+import { duesOf, type Due } from '@half-penny/core/paying-out';
 import { useCallback, useMemo, useState } from 'react';
 import { useChanges, useSession } from './session';
 
@@ -23,7 +24,8 @@ export interface CostRow {
   /** What it costs the studio. */
   amount: number;
   standing: CostStanding;
-  dueDay: string | null;
+  /** What is still owed for the whole cost; null where nothing is. */
+  due: Due | null;
   /** Of the whole cost. */
   needsReceipt: boolean;
 }
@@ -33,36 +35,41 @@ export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
   const { database } = useSession();
   const rows = useRead(
     async (reader) => {
-      const [costs, lines, milestones, allocations] = await Promise.all([
+      const [costs, lines, milestones, payouts, payees, allocations] = await Promise.all([
         reader.all('costs'),
         reader.all('costLines'),
         reader.all('milestones'),
+        reader.all('payouts'),
+        reader.all('payees'),
         database.rows('allocations').where('costLineId').above('').toArray(),
       ]);
-      return { costs, lines, milestones, allocations };
+      return { costs, lines, milestones, payouts, payees, allocations };
     },
     [database],
   );
   return useMemo(() => {
     if (!rows || !pricer) return undefined;
     const costs = new Map(rows.costs.map((row) => [row.id, row]));
-    const milestones = new Map(rows.milestones.map((row) => [row.id, row]));
     const allocated = new Map<Id, Allocation[]>();
     for (const each of rows.allocations) {
       const own = allocated.get(each.costLineId!);
       if (own) own.push(each);
       else allocated.set(each.costLineId!, [each]);
     }
-    const { workspace } = pricer.book;
+    const { workspace, taxes, members } = pricer.book;
+    const rounding = workspace.amountRounding;
+    const dues = new Map(
+      duesOf({ ...rows, costLines: rows.lines, taxes, members, rounding }).map((due) => [due.cost.id, due]),
+    );
     const linesOf = grouped(rows.lines, (line) => line.costId);
     const made = rows.lines.flatMap((line) => {
       const cost = costs.get(line.costId);
       if (!cost) return [];
       const tax = cost.taxId === null ? undefined : pricer.tax.get(cost.taxId);
-      const { net, gross, cost: amount } = lineAmounts(line, cost, tax, workspace.amountRounding);
+      const { net, gross, cost: amount } = lineAmounts(line, cost, tax, rounding);
       const standing = standingOfLine(pricer, line, amount, allocated.get(line.id) ?? []);
-      const dueDay = cost.kind === 'bill' ? dueDayOf(cost, (id) => milestones.get(id)) : null;
-      return [{ id: line.id, cost, line, net, gross, amount, standing, dueDay, needsReceipt: false }];
+      const due = dues.get(cost.id) ?? null;
+      return [{ id: line.id, cost, line, net, gross, amount, standing, due, needsReceipt: false }];
     });
     return made
       .map((row) => ({ ...row, needsReceipt: lacksReceipt(pricer, row.cost, linesOf.get(row.cost.id)!) }))

@@ -23,6 +23,7 @@ export const payoutStandings = ['asked', 'paid'] as const;
 export const payoutSchema = z.strictObject({
   id,
   costId: id,
+  /** Whether the bank was only asked for it, or it went out. */
   standing: z.enum(payoutStandings),
   /** When it left the account, or is to leave it. */
   day,
@@ -35,7 +36,13 @@ export const payoutSchema = z.strictObject({
   /** The line of a statement that told of it; absent where it was written down by hand. */
   source: name.max(300).optional(),
   /** The payment file that it was asked by; absent where by none. */
-  file: z.strictObject({ id, madeAt: instant }).optional(),
+  file: z
+    .strictObject({
+      id,
+      /** When the file was made. */
+      madeAt: instant,
+    })
+    .optional(),
 });
 
 export type Payee = z.infer<typeof payeeSchema>;

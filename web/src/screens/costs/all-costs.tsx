@@ -3,6 +3,7 @@ import { tagsOf, costKinds, type CostKind } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { useNavigate, useSearchParams } from 'react-router';
 import type { CostRow, CostStanding } from '../../data/costs';
+import { useToday } from '../../data/queries';
 import { useKeepReceipts } from '../../data/receipts';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
@@ -27,6 +28,7 @@ const standings: readonly CostStanding[] = [
 /** Every line of every cost, latest first, narrowed by kind, standing and words. Receipts dropped here begin an expense. */
 export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly CostRow[] }) {
   const navigate = useNavigate();
+  const today = useToday();
   const { attempt } = useChanges();
   const keeping = useKeepReceipts();
   const [params, setParams] = useSearchParams();
@@ -45,10 +47,10 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
     (row) =>
       (!value('kind') || row.cost.kind === value('kind')) &&
       (!value('standing') || row.standing === value('standing')) &&
-      (!value('owed') || (row.cost.owedBack && row.cost.paidBackOn === null)) &&
+      (!value('owed') || isOwedBack(row)) &&
       words.every((word) => wordsOf(pricer, row).includes(word)),
   );
-  const owed = rows.filter((row) => row.cost.owedBack && row.cost.paidBackOn === null);
+  const owed = rows.filter(isOwedBack);
   const choice = (field: string, label: string, options: readonly Option[]) => (
     <Select
       name={label}
@@ -90,7 +92,7 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
             onClick={() =>
               void attempt('cost.payBack', {
                 ids: [...new Set(shown.map((row) => row.cost.id))],
-                day: new Date().toISOString().slice(0, 10),
+                day: today,
               })
             }
           >
@@ -134,6 +136,8 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
     </DropReceipts>
   );
 }
+
+const isOwedBack = ({ cost, due }: CostRow): boolean => cost.owedBack && due !== null;
 
 const wordsOf = (pricer: Pricer, { cost, line }: CostRow): string =>
   [

@@ -1,6 +1,7 @@
 import { Charges, explainCharge, type Pricer } from '@half-penny/core/billing';
 import type { Cost, CostKind, CostLine } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
+import { isOwed, type Due } from '@half-penny/core/paying-out';
 import { Paperclip } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
@@ -86,13 +87,10 @@ export function costColumns(pricer: Pricer, together: ReactNode): Column<CostRow
       key: 'standing',
       head: 'Standing',
       width: '104px',
-      cell: ({ standing, dueDay, cost }) => (
+      cell: ({ standing, due, cost }) => (
         <>
           <span className={`text-sm whitespace-nowrap ${standingLook[standing]}`}>{standing}</span>
-          {dueDay && <span className="block text-xs text-soft">due {showShortestDay(dueDay)}</span>}
-          {cost.owedBack && (
-            <span className="block text-xs text-soft">{cost.paidBackOn ? 'paid back' : 'owed back'}</span>
-          )}
+          {isOwed(cost) && <span className="block text-xs text-soft">{sayDue(cost, due)}</span>}
         </>
       ),
     },
@@ -125,6 +123,15 @@ export function costColumns(pricer: Pricer, together: ReactNode): Column<CostRow
       },
     },
   ];
+}
+
+/** "due 12 Dec", "part paid, due 12 Dec", "paid", "owed back". */
+function sayDue(cost: Cost, due: Due | null): string {
+  const isBill = cost.kind === 'bill';
+  if (!due) return isBill ? 'paid' : 'paid back';
+  if (due.left === 0) return 'asked of the bank';
+  const until = isBill ? `due ${showShortestDay(due.day)}` : 'owed back';
+  return due.paid === 0 ? until : `part paid, ${until}`;
 }
 
 /** What a line is charged at, all of it. */

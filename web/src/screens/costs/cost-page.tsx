@@ -4,11 +4,11 @@ import { lacksReceipt } from '@half-penny/core/billing';
 import { costAmounts, dueDayOf } from '@half-penny/core/costs';
 import { readTags, showTags, tagsOf, type Cost, type CostLine } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
+import { isOwed } from '@half-penny/core/paying-out';
 import { amountFigure, textFigure, type Working } from '@half-penny/core/rates';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useCost } from '../../data/costs';
 import { usePricer } from '../../data/book';
-import { useToday } from '../../data/queries';
 import { useKeepReceipts, useReceipts } from '../../data/receipts';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
@@ -22,6 +22,8 @@ import { Slip } from '../../parts/slip';
 import { taxOptions } from '../../parts/tax-options';
 import { kindNames } from './cost-columns';
 import { CostLines } from './cost-lines';
+import { PaidOfCost } from './paid-of-cost';
+import { WhatItPays } from './what-it-pays';
 
 /** One cost: its head, its lines over projects and cost codes, and its receipts. */
 export default function CostPage() {
@@ -89,6 +91,8 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
           />
         </DropReceipts>
       </Section>
+      {isOwed(cost) && <PaidOfCost pricer={pricer} cost={cost} />}
+      {cost.kind === 'ledger' && cost.source !== '' && <WhatItPays {...{ pricer, cost, lines }} />}
       <Section title="About it">
         <Head pricer={pricer} cost={cost} lines={lines} />
       </Section>
@@ -123,7 +127,6 @@ function NoReceipt({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
 
 function Head({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: readonly CostLine[] }) {
   const { run, attempt } = useChanges();
-  const today = useToday();
   const save = (fields: Partial<Omit<Cost, 'id'>>) => run('cost.edit', { id: cost.id, ...fields });
   const projectIds = [...new Set(lines.map((line) => line.projectId).filter((id) => id !== null))];
   const key = projectIds.join();
@@ -163,18 +166,7 @@ function Head({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: read
             options={[['', 'The studio'], ...pricer.book.members.map((member): Option => [member.id, member.name])]}
             save={(memberId) => save({ memberId: memberId || null })}
           />
-          <div className="flex flex-col justify-end gap-1 text-sm">
-            {tick('Owed back to who paid', 'owedBack')}
-            {cost.owedBack && (
-              <Button
-                kind="quiet"
-                className="self-start"
-                onClick={() => void attempt('cost.payBack', { ids: [cost.id], day: cost.paidBackOn ? null : today })}
-              >
-                {cost.paidBackOn ? `Paid back ${showShortDay(cost.paidBackOn)}; take that back` : 'Paid back today'}
-              </Button>
-            )}
-          </div>
+          <div className="flex flex-col justify-end gap-1 text-sm">{tick('Owed back to who paid', 'owedBack')}</div>
         </>
       )}
       {cost.kind === 'bill' && (

@@ -9,11 +9,13 @@ import { CostRules } from './cost-rules';
 import { EInvoiceIn } from './e-invoice-in';
 import { MissingReceipts } from './missing-receipts';
 import { StatementIn } from './statement-in';
+import { ToPay } from './to-pay';
 import { ToPlace } from './to-place';
 
 const parts = [
   { path: 'all', name: 'All costs', of: AllCosts },
   { path: 'place', name: 'To place', of: ToPlace },
+  { path: 'pay', name: 'To pay', of: ToPay },
   { path: 'receipts', name: 'Receipts', of: MissingReceipts },
   { path: 'in', name: 'From a statement', of: StatementIn },
   { path: 'e-invoice', name: 'From an e-invoice', of: EInvoiceIn },
@@ -34,6 +36,7 @@ export default function Costs() {
     );
   const counts: Record<string, number> = {
     place: rows.filter((row) => row.standing === 'to place').length,
+    pay: new Set(rows.filter((row) => row.due && row.due.left > 0).map((row) => row.cost.id)).size,
     receipts: new Set(rows.filter((row) => row.needsReceipt).map((row) => row.cost.id)).size,
   };
   const named = parts.map(({ path, name }) => ({ path, name: counts[path] ? `${name} ${counts[path]}` : name }));

@@ -4,35 +4,79 @@ import type { Pricer } from '@half-penny/core/billing';
 import type { LedgerLine } from '@half-penny/core/commands';
 import { wordsOf } from '../../data/in-words';
 import { addExact, showAmount } from '@half-penny/core/money';
-import { useState } from 'react';
+import { sourcesPaid, type PayOffer } from '@half-penny/core/paying-out';
+import { useMemo, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { useChanges } from '../../data/session';
+import { usePayOffers } from '../../data/pay-offers';
+import { askedTransfers, usePayingOut } from '../../data/paying-out';
+import { useToday } from '../../data/queries';
+import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { CheckBox } from '../../parts/check';
+import { Select, type Option } from '../../parts/select';
 import { StatementButton, StatementColumns, StatementFaults, useStatement } from '../../parts/statement';
 
 /** A bank statement or another program's list of transactions: CSV with mapping, OFX 2 or camt.053, previewed before it comes in. */
 export function StatementIn({ pricer }: { pricer: Pricer }) {
   const { run } = useChanges();
   const navigate = useNavigate();
+  const { entry } = useSession();
+  const today = useToday();
+  const waiting = usePayingOut(pricer);
   const reading = useStatement(pricer.book.workspace.currency);
   const [incoming, setIncoming] = useState(false);
   const statement = reading.read(incoming);
   const sources = statement?.lines.flatMap((line) => [line.source, ...(line.was ? [line.was] : [])]) ?? [];
   const key = sources.join('\n');
   const known = useRead((reader) => knownLines(reader, key ? key.split('\n') : []), [key]);
+  const [picked, setPicked] = useState<Readonly<Record<string, string>>>({});
   const [changedToo, setChangedToo] = useState(false);
   const before = (line: LedgerLine) => known && hereAs(line, known);
-  const fresh = statement?.lines.filter((line) => !before(line)) ?? [];
+  const fresh = useMemo(
+    () => statement?.lines.filter((line) => known && !hereAs(line, known)) ?? [],
+    // The lines are made again at each look; what they are told apart by is not.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [key, known],
+  );
+  const offers = usePayOffers(pricer, fresh);
+  /** What a line is chosen to pay; what is sure is chosen from the start. */
+  const paying = (line: LedgerLine): PayOffer | undefined => {
+    const own = offers?.get(line.source) ?? [];
+    return own[Number(picked[line.source] ?? (own[0]?.sure ? '0' : '-1'))];
+  };
   const changed = statement?.lines.filter((line) => differs(line, before(line))) ?? [];
   const meant = changedToo ? [...fresh, ...changed] : fresh;
+  const whatItIs = (line: LedgerLine) => {
+    const own = offers?.get(line.source) ?? [];
+    if (own.length === 0 || before(line)) return null;
+    const chosen = paying(line);
+    return (
+      <>
+        <Select
+          name={`What ${line.supplier || line.text} is`}
+          look="quiet"
+          className="text-ink!"
+          value={chosen ? String(own.indexOf(chosen)) : '-1'}
+          onPick={(value) => setPicked((now) => ({ ...now, [line.source]: value }))}
+          options={[...own.map((offer, index): Option => [String(index), offer.says]), ['-1', 'is a cost']]}
+        />
+        <span className="block px-1 text-xs text-soft">{(chosen ?? own[0]!).reasons.join(' · ')}</span>
+      </>
+    );
+  };
+  const askBank = async () => {
+    const { bankPayments } = await import('@half-penny/demo/bank');
+    const text = bankPayments(askedTransfers(waiting!, pricer), waiting!.dues, pricer.book.workspace.currency, today);
+    await reading.open(new File([text], `paid-${today}.xml`, { type: 'application/xml' }));
+  };
   const importLines = async () => {
     try {
-      await run('ledger.take', { lines: meant });
-      void navigate('/costs/place');
+      const lines = meant.map((line) => ({ ...line, ...(paying(line) && { pays: paying(line)!.parts }) }));
+      await run('ledger.take', { lines });
+      void navigate(lines.every((line) => 'pays' in line) ? '/costs/pay' : '/costs/place');
     } catch (thrown) {
       reading.setFault(wordsOf(thrown));
     }
@@ -42,9 +86,16 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
       <Section title="A statement">
         <p className="mb-3 max-w-2xl text-soft">
           CSV or XLSX from a bank or bookkeeping, OFX 2, or camt.053. Nothing is imported before you have seen it, and
-          nothing twice.
+          nothing twice. What pays a bill, a member or a client back is told from what is bought.
         </p>
-        <StatementButton statement={reading} />
+        <div className="flex flex-wrap items-center gap-3">
+          <StatementButton statement={reading} />
+          {entry.demo && (
+            <Button disabled={!waiting} onClick={() => void askBank()}>
+              Ask the demo’s bank
+            </Button>
+          )}
+        </div>
       </Section>
       <StatementColumns statement={reading} />
       {statement && (
@@ -53,7 +104,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
           actions={
             <Button
               kind="main"
-              disabled={!known || statement.faults.length > 0 || meant.length === 0}
+              disabled={!known || !offers || statement.faults.length > 0 || meant.length === 0}
               onClick={() => void importLines()}
             >
               Import {meant.length} {meant.length === 1 ? 'line' : 'lines'}
@@ -84,7 +135,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
             rows={statement.lines}
             rowId={(line) => line.source}
             rowName={(line) => `${line.supplier} ${line.text}`}
-            columns={columnsOf(before)}
+            columns={columnsOf(before, whatItIs)}
             empty="This statement holds no money that was spent."
           />
         </Section>
@@ -96,9 +147,8 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
 /** A line that is here, as it stands now. */
 interface Here {
   source: string;
-  day: string;
-  amount: number;
-  currency: string;
+  /** Null where it paid something: what it paid is not corrected by a statement. */
+  told: { day: string; amount: number; currency: string } | null;
 }
 
 async function knownLines(reader: Reader, sources: readonly string[]): Promise<Here[]> {
@@ -108,12 +158,16 @@ async function knownLines(reader: Reader, sources: readonly string[]): Promise<H
     'costId',
     costs.map((cost) => cost.id),
   );
-  return costs.map(({ id, source, day, currency }) => ({
+  const bought = costs.map(({ id, source, day, currency }) => ({
     source,
-    day,
-    currency,
-    amount: rows.filter((row) => row.costId === id).reduce((sum, row) => addExact(sum, row.amount ?? 0), 0),
+    told: {
+      day,
+      currency,
+      amount: rows.filter((row) => row.costId === id).reduce((sum, row) => addExact(sum, row.amount ?? 0), 0),
+    },
   }));
+  const paid = [...(await sourcesPaid(reader, [...new Set(sources)]))].map((source) => ({ source, told: null }));
+  return [...bought, ...paid];
 }
 
 /** The line as it is here: by its number, or by what an older reading told it apart by where that says the same. */
@@ -122,9 +176,13 @@ const hereAs = (line: LedgerLine, known: readonly Here[]): Here | undefined =>
   known.find((each) => each.source === line.was && !differs(line, each));
 
 const differs = (line: LedgerLine, here: Here | undefined): boolean =>
-  here !== undefined && (here.day !== line.day || here.amount !== line.amount || here.currency !== line.currency);
+  here?.told != null &&
+  (here.told.day !== line.day || here.told.amount !== line.amount || here.told.currency !== line.currency);
 
-const columnsOf = (before: (line: LedgerLine) => Here | undefined): Column<LedgerLine>[] => [
+const columnsOf = (
+  before: (line: LedgerLine) => Here | undefined,
+  whatItIs: (line: LedgerLine) => ReactNode,
+): Column<LedgerLine>[] => [
   { key: 'day', head: 'Day', width: '120px', cell: (line) => showShortDay(line.day) },
   {
     key: 'what',
@@ -139,16 +197,15 @@ const columnsOf = (before: (line: LedgerLine) => Here | undefined): Column<Ledge
   },
   {
     key: 'here',
-    head: 'Here',
-    quietHead: true,
-    width: '170px',
+    head: 'What it is',
+    width: 'minmax(0,1fr)',
     cell: (line) => {
       const here = before(line);
-      if (!here) return null;
+      if (!here) return whatItIs(line) ?? <span className="text-soft">a cost</span>;
       if (!differs(line, here)) return <span className="text-soft">here already</span>;
       return (
         <span className="text-attention">
-          is {showAmount(here.amount, here.currency)} of {showShortDay(here.day)} here
+          is {showAmount(here.told!.amount, here.told!.currency)} of {showShortDay(here.told!.day)} here
         </span>
       );
     },

@@ -92,14 +92,15 @@ function JournalOut({ pricer }: { pricer: Pricer }) {
   const [said, setSaid] = useState('');
   const takeOut = async () => {
     const { journalCsv } = await import('@half-penny/formats/billing');
-    const [invoices, payments, deposits, costs, costLines] = await Promise.all([
+    const [invoices, payments, deposits, costs, costLines, payouts] = await Promise.all([
       reader.all('invoices'),
       reader.all('payments'),
       reader.all('deposits'),
       reader.all('costs'),
       reader.all('costLines'),
+      reader.all('payouts'),
     ]);
-    const postings = postingsOf(pricer, { invoices, payments, deposits, costs, costLines }).filter(
+    const postings = postingsOf(pricer, { invoices, payments, deposits, costs, costLines, payouts }).filter(
       (posting) => posting.day >= from && posting.day <= to,
     );
     if (postings.length === 0) return setSaid('Nothing was posted in that time.');
