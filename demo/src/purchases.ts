@@ -162,9 +162,10 @@ export class Purchases {
   /** Bills that were due are paid, but one; of one that is not due yet a part is, and some members have their money back. */
   async #paying(): Promise<void> {
     for (const payee of studio.payees) await this.#executor.run('payee.add', payee);
-    const { member, number } = studio.paidMember;
-    const memberId = this.#ids.member[member];
-    await this.#executor.run('payee.add', { name: studio.members[member].name, number, memberId });
+    for (const { member, number } of studio.paidMembers) {
+      const memberId = this.#ids.member[member];
+      await this.#executor.run('payee.add', { name: studio.members[member].name, number, memberId });
+    }
     await this.#executor.run('cost.payBack', { ids: this.#paidBack, day: addDays(this.#today, -1) });
     const { store } = this.#executor;
     const rows = {

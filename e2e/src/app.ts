@@ -117,7 +117,7 @@ export async function ready(page: Page): Promise<void> {
 
 export const till = (page: Page): Locator => page.getByRole('contentinfo', { name: 'Till' });
 export const grid = (page: Page, name: string | RegExp): Locator => page.getByRole('grid', { name });
-export const row = (page: Page, name: string | RegExp): Locator => page.getByRole('row', { name });
+export const row = (page: Page | Locator, name: string | RegExp): Locator => page.getByRole('row', { name });
 
 /** Sets up an empty studio of our own through Setup. */
 export async function startEmpty(page: Page): Promise<void> {

@@ -10,7 +10,7 @@ import type { CurrencyCode } from '../money/currency';
 import { lessExact, sumExact } from '../money/rational';
 import type { Day } from '../time/day';
 import type { Due } from './dues';
-import { bankId } from './payment-file';
+import { bankId, endToEndIdOf, filesOf, transfersIn } from './payment-file';
 
 // What a line of a statement that tells of money going out may have paid: a bill, what a member is owed, or money that goes back to a client.
 // What is sure is offered as such; the rest stands as a choice with its reasons, and is a cost until somebody says otherwise.
@@ -102,18 +102,26 @@ class PayMatcher {
       this.#payables.filter((each) => each.number !== '').map(({ id, number }) => ({ id, number, reference: '' })),
     );
     const names = new Map(rows.dues.map((due) => [due.cost.id, due.name]));
-    const waiting = rows.payouts.filter((payout) => payout.standing === 'asked');
-    const bySign = new Map<string, Payout[]>();
-    for (const payout of waiting) {
-      for (const sign of [bankId(payout.id), ...(payout.file ? [bankId(payout.file.id)] : [])])
-        bySign.set(sign, [...(bySign.get(sign) ?? []), payout]);
-    }
-    this.#asked = [...bySign].map(([sign, own]) => ({
+    const costs = new Map(rows.dues.map((due) => [due.cost.id, due.cost]));
+    const asked = (sign: string, own: readonly Payout[], name: string) => ({
       sign,
       currency: own[0]!.currency,
-      name: own.length === 1 ? (names.get(own[0]!.costId) ?? '') : `${own.length} payments of a file`,
-      parts: own.map(({ costId, amount }) => ({ kind: 'cost', id: costId, amount, left: null })),
-    }));
+      name,
+      parts: own.map(({ costId, amount }): PayPart => ({ kind: 'cost', id: costId, amount, left: null })),
+    });
+    // Banks book a file in one sum, or transfer by transfer.
+    const files = filesOf(rows.payouts.filter((payout) => payout.standing === 'asked'));
+    this.#asked = [...files].flatMap(([id, own]) => {
+      const transfers = transfersIn(own, costs);
+      return [
+        ...transfers.map((each) => asked(endToEndIdOf(each), each, names.get(each[0]!.costId) ?? '')),
+        asked(
+          bankId(id),
+          own,
+          `${transfers.length === 1 ? 'what' : `all ${transfers.length} transfers that`} a file asked for`,
+        ),
+      ];
+    });
   }
 
   /** Takes what an offer pays off what is left. */

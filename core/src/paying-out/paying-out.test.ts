@@ -294,6 +294,25 @@ describe('a statement', () => {
     expect(store.rows('costLines').find((row) => row.costId === cost.id)).toMatchObject({ amount: 10_000 });
   });
 
+  it('knows what a member is paid in one transfer for several', async () => {
+    const { expense, payee, offers, run, store, at, dues } = await studio();
+    await payee('Imogen Vale', IBAN, { memberId: at.member });
+    const ids = [await expense(1_500), await expense(900)];
+    const payouts = ids.map((costId, index) => ({ costId, amount: [1_500, 900][index]! }));
+    await run('payout.ask', { day: DAY, payouts });
+    const reference = store.rows('payouts')[0]!.id.replaceAll('-', '');
+    const line = spent(2_400, { supplier: 'IMOGEN VALE', reference });
+    const [offer] = offers([line]).get(line.source)!;
+    expect(offer).toMatchObject({ sure: true, says: 'pays Imogen Vale' });
+    await run('ledger.take', { lines: [{ ...line, withdrawn: false, pays: offer!.parts }] });
+    expect(store.rows('payouts').map((row) => row.standing)).toEqual(['paid', 'paid']);
+    expect(dues()).toEqual([]);
+    // One of them taken back, the whole line waits to be placed.
+    await run('payout.remove', { ids: [store.rows('payouts')[0]!.id] });
+    expect(store.rows('payouts')).toEqual([]);
+    expect(store.rows('costLines').at(-1)).toMatchObject({ amount: 2_400 });
+  });
+
   it('tells all of a file in one sum', async () => {
     const { bill, payee, offers, run, store } = await studio();
     await payee('Fresnel Hire');
@@ -304,7 +323,7 @@ describe('a statement', () => {
     });
     const sign = store.rows('payouts')[0]!.file!.id.replaceAll('-', '').toUpperCase();
     const [offer] = offers([spent(10_300, { supplier: '', text: `Batch ${sign}` })]).get('camt:account:1')!;
-    expect(offer).toMatchObject({ sure: true, says: 'pays 2 payments of a file' });
+    expect(offer).toMatchObject({ sure: true, says: 'pays all 2 transfers that a file asked for' });
     expect(offer!.parts.map((part) => part.amount)).toEqual([10_000, 300]);
   });
 

@@ -1,4 +1,5 @@
 import { bankAccountOf } from '../billing/freeze';
+import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { BankAccount, Cost, Payee, Payout, Workspace } from '../model/records';
 import type { Minor } from '../money/amount';
@@ -62,20 +63,13 @@ export function paymentFileOf(
   const [first] = payouts;
   if (!first?.file) return null;
   const account = bankAccountOf(workspace, first.currency);
-  const transfers = new Map<string, Payout[]>();
-  for (const payout of payouts) {
-    const cost = costs.get(payout.costId);
-    const key = cost && transferKey(cost);
-    if (!key) return null;
-    transfers.set(key, [...(transfers.get(key) ?? []), payout]);
-  }
   const made: Transfer[] = [];
-  for (const own of transfers.values()) {
+  for (const own of transfersIn(payouts, costs)) {
     const bought = own.flatMap((payout) => costs.get(payout.costId) ?? []);
     const payee = bought[0] && payeeOf(bought[0], payees);
     if (!payee) return null;
     const amount = sumExact(own.map((payout) => payout.amount));
-    made.push({ endToEndId: bankId(own[0]!.id), payee, amount, text: textOf(bought), payouts: own });
+    made.push({ endToEndId: endToEndIdOf(own), payee, amount, text: textOf(bought), payouts: own });
   }
   if (!account) return null;
   return {
@@ -88,6 +82,16 @@ export function paymentFileOf(
     transfers: made,
   };
 }
+
+/** The payments of one file as the bank is asked for them, transfer by transfer. */
+export const transfersIn = (payouts: readonly Payout[], costs: ReadonlyMap<Id, Cost>): Payout[][] => [
+  ...grouped(payouts, (payout) => {
+    const cost = costs.get(payout.costId);
+    return cost ? transferKey(cost) : payout.id;
+  }).values(),
+];
+
+export const endToEndIdOf = ([first]: readonly Payout[]): string => bankId(first!.id);
 
 /** A member is paid once for all; a bill that is kept in parts, one a tax, is paid as a whole by its number. */
 function transferKey({ id, kind, memberId, supplier, reference }: Cost): string {

@@ -253,5 +253,8 @@ export const payees: readonly { name: string; number: string; bic?: string }[] =
   { name: 'Lantern Press', number: '00-00-43 12344321' },
 ];
 
-/** The member whose account is written down. */
-export const paidMember = { member: 'imogen', number: 'GB09 SALT 0000 0077 0012 34' } as const;
+/** The members whose accounts are written down. */
+export const paidMembers = [
+  { member: 'imogen', number: 'GB09 SALT 0000 0077 0012 34' },
+  { member: 'asha', number: 'GB10 SALT 0000 0077 0056 78' },
+] as const;

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import type { Payout } from '@half-penny/core/model';
+import { grouped, type Payout } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
 import type { Due } from '@half-penny/core/paying-out';
 import { useState } from 'react';
@@ -31,7 +31,10 @@ export function AskBankDialog({ pricer, paying, dues, today, onClose, onDone }: 
     return hasAccount(currency) ? null : `the studio has no account in ${currency} (Setup → Invoicing)`;
   };
   const going = dues.filter((due) => whyNot(due) === null);
-  const staying = dues.filter((due) => whyNot(due) !== null);
+  const staying = grouped(
+    dues.filter((due) => whyNot(due) !== null),
+    (due) => `${due.name}, ${due.cost.currency}, ${whyNot(due)}`,
+  );
   const currencies = [...new Set(going.map((due) => due.cost.currency))];
   const { fault, faults, submit } = useSubmit(async () => {
     for (const currency of currencies) {
@@ -70,14 +73,20 @@ export function AskBankDialog({ pricer, paying, dues, today, onClose, onDone }: 
             ))}
           </ul>
         )}
-        {staying.length > 0 && (
-          <ul aria-label="Not in the file" className="text-sm text-attention">
-            {staying.map((due) => (
-              <li key={due.cost.id} className="written">
-                {due.name}, {showAmount(due.left, due.cost.currency)}: {whyNot(due)}
-              </li>
-            ))}
-          </ul>
+        {staying.size > 0 && (
+          <div className="text-sm text-attention">
+            <p className="font-semibold">
+              {going.length === 0 ? 'None of it can go into a file' : 'Stays out of the file'}
+            </p>
+            <ul aria-label="Stays out of the file">
+              {[...staying].map(([why, own]) => (
+                <li key={why} className="written">
+                  {why}: {showAmount(sumExact(own.map((due) => due.left)), own[0]!.cost.currency)}
+                  {own.length > 1 && ` in ${own.length}`}
+                </li>
+              ))}
+            </ul>
+          </div>
         )}
         <DayField label="The bank pays on" value={day} onPick={setDay} fault={faults.day} className="max-w-48" />
         {fault && (

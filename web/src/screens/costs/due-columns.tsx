@@ -22,9 +22,12 @@ export function dueColumns(
       key: 'day',
       head: 'Due',
       width: '84px',
-      cell: ({ day, left }) => (
-        <span className={day < today && left > 0 ? 'font-semibold text-attention' : ''}>{showShortestDay(day)}</span>
-      ),
+      cell: (due) => {
+        if (due.cost.kind === 'expense') return <span className="text-soft">–</span>;
+        return (
+          <span className={isLate(due, today) ? 'font-semibold text-attention' : ''}>{showShortestDay(due.day)}</span>
+        );
+      },
     },
     {
       key: 'who',
@@ -53,7 +56,7 @@ export function dueColumns(
         due.payee ? (
           <span className="font-mono text-sm break-all">{due.payee.number}</span>
         ) : (
-          <Button kind="quiet" onClick={() => askAccount(due)}>
+          <Button kind="quiet" className="-ml-1.5" onClick={() => askAccount(due)}>
             Write the account down
           </Button>
         ),
@@ -94,6 +97,10 @@ export function dueColumns(
     },
   ];
 }
+
+/** A bill that is not paid and was due; members wait for what they spent without a day. */
+export const isLate = ({ cost, left, day }: Due, today: string): boolean =>
+  cost.kind === 'bill' && left > 0 && day < today;
 
 /** "bill 4214 of 12 Nov", "spent at Corner shop on 3 Nov". */
 export function whatFor(cost: Cost): string {

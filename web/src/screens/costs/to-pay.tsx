@@ -9,7 +9,7 @@ import { Button } from '../../parts/button';
 import { Ledger } from '../../parts/ledger';
 import { Loading, Section } from '../../parts/page';
 import { AskBankDialog } from './ask-bank-dialog';
-import { dueColumns } from './due-columns';
+import { dueColumns, isLate } from './due-columns';
 import { PaidOut } from './paid-out';
 import { PayDialog } from './pay-dialog';
 import { PayeeDialog } from './payee-dialog';
@@ -27,7 +27,7 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
   if (!paying) return <Loading />;
   const dues = paying.dues.filter((due) => due.left !== 0);
   const meant = dues.filter((due) => picked.has(due.cost.id));
-  const late = dues.filter((due) => due.left > 0 && due.day < today);
+  const late = dues.filter((due) => isLate(due, today));
   const close = () => setOpen(null);
   const done = () => {
     setPicked(new Set());
@@ -41,7 +41,7 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
           <>
             {meant.length === 0 && late.length > 0 && (
               <Button onClick={() => setPicked(new Set(late.map((due) => due.cost.id)))}>
-                Pick what is late {late.length}
+                Pick the late bills {late.length}
               </Button>
             )}
             <Button disabled={meant.length === 0} onClick={() => setOpen('pay')}>
