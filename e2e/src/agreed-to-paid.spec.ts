@@ -139,6 +139,40 @@ test('an invoice goes out by mail in the client’s language, once; a reminder w
   await expect(grid(page, 'Late, and not reminded today')).toContainText('not yet');
 });
 
+test('a report goes to its client by letter, as paper and spreadsheet; one of several clients says so first', async ({
+  page,
+}) => {
+  await connected(page);
+  await postSimulated(page);
+  await open(page, '/reports');
+  await page
+    .getByRole('link', { name: /^Hours for a client/ })
+    .first()
+    .click();
+  await expect(page.getByRole('table').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Export…' }).click();
+  await page.getByRole('menuitem', { name: 'By letter…' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('not narrowed to one client');
+  await choose(dialog.getByLabel('Client'), 'Fernhill Folk Museum');
+  await dialog.getByRole('button', { name: 'Write the letter' }).click();
+  await expect(dialog.getByLabel('Letter text')).toHaveValue(/our report Hours for a client/);
+  const subject = await dialog.getByLabel('Subject').inputValue();
+  await dialog.getByRole('checkbox', { name: 'Spreadsheet (XLSX)' }).click();
+  await expectAxeClean(page);
+  await dialog.getByRole('button', { name: 'Send now' }).click();
+  await expect(dialog).toHaveCount(0, { timeout: 60_000 });
+  const sent = await Promise.all(lettersIn().map((path) => simpleParser(readFileSync(path))));
+  const [mine] = sent.filter((letter) => letter.subject === subject);
+  expect(mine!.attachments.map(({ filename }) => filename)).toEqual([
+    'Hours-for-a-client.pdf',
+    'Hours-for-a-client.xlsx',
+  ]);
+  expect(mine!.attachments.map(({ content }) => content.subarray(0, 2).toString())).toEqual(['%P', 'PK']);
+  await open(page, '/billing/outbox');
+  await expect(grid(page, 'Letters that were sent')).toContainText('Hours for a client');
+});
+
 test('a statement is read once and matched, what is paid twice goes back, and a dispute stops reminders', async ({
   page,
 }) => {

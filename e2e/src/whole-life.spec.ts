@@ -5,14 +5,44 @@ import { simpleParser } from 'mailparser';
 import { addTime, choose, expect, expectAxeClean, grid, open, test } from './app';
 import { asClient, connected, forgetTold, lettersIn, payingSimulated, postSimulated } from './post';
 
-/** The demo's clients, in what language each is written to, and what goes with its invoices beside the PDF. */
+/** The demo's clients, in what language each is written to, what goes with its invoices beside the PDF, and the file that this is. */
 const clients = [
-  { name: 'Quayside Playhouse', language: 'English', subject: /^Invoice SL-\d+ from/, with: 'Page for the browser' },
-  { name: 'Fernhill Folk Museum', language: 'German', subject: /^Rechnung SL-\d+/, with: null },
-  { name: 'Bramble Street Dance', language: 'Spanish', subject: /^Factura SL-\d+/, with: null },
-  { name: 'Otterbourne Town Council', language: 'Dutch', subject: /^Factuur SL-\d+/, with: null },
-  { name: 'Maison Clairval', language: 'French', subject: /^Facture SL-\d+/, with: 'Page for the browser' },
-  { name: 'Pinecrest Amphitheater', language: 'Italian', subject: /^Fattura SL-\d+/, with: null },
+  {
+    name: 'Quayside Playhouse',
+    language: 'English',
+    subject: /^Invoice SL-\d+ from/,
+    with: 'Page for the browser',
+    file: /\.html$/,
+  },
+  {
+    name: 'Fernhill Folk Museum',
+    language: 'German',
+    subject: /^Rechnung SL-\d+/,
+    with: 'Receipts, each by itself',
+    file: /^1-.*\.(pdf|png|jpe?g)$/,
+  },
+  {
+    name: 'Bramble Street Dance',
+    language: 'Spanish',
+    subject: /^Factura SL-\d+/,
+    with: 'Page for the browser',
+    file: /\.html$/,
+  },
+  {
+    name: 'Otterbourne Town Council',
+    language: 'Dutch',
+    subject: /^Factuur SL-\d+/,
+    with: 'E-invoice, Factur-X',
+    file: /factur-x\.pdf$/,
+  },
+  {
+    name: 'Maison Clairval',
+    language: 'French',
+    subject: /^Facture SL-\d+/,
+    with: 'E-invoice, Peppol',
+    file: /peppol\.xml$/,
+  },
+  { name: 'Pinecrest Amphitheater', language: 'Italian', subject: /^Fattura SL-\d+/, with: null, file: null },
 ] as const;
 
 // Both have the same invoices on the same server.
@@ -140,7 +170,7 @@ test('from a quote to a balanced ledger: agreed, worked, run, sent, paid, remind
       .first()
       .getByRole('button', { name: 'Open' })
       .click();
-    await dialog.getByRole('checkbox', { name: also }).check();
+    await dialog.getByRole('checkbox', { name: also }).click();
     await dialog.getByRole('button', { name: 'Leave it in the outbox' }).click();
     await expect(dialog).toHaveCount(0);
   }
@@ -154,14 +184,14 @@ test('from a quote to a balanced ledger: agreed, worked, run, sent, paid, remind
       .slice(before)
       .map((path) => simpleParser(readFileSync(path))),
   );
-  for (const { subject, with: also } of clients) {
+  for (const { subject, file } of clients) {
     // One had a draft besides; that went as a letter of its own.
     const mine = letters.filter((letter) => subject.test(letter.subject ?? ''));
     expect(mine.length, String(subject)).toBeGreaterThanOrEqual(1);
-    const kinds = mine.map(({ attachments }) =>
-      attachments.map(({ filename }) => filename!.replace(/^.*\./, '')).sort(),
-    );
-    expect(kinds).toContainEqual(also ? ['html', 'pdf'] : ['pdf']);
+    const names = mine.map(({ attachments }) => attachments.map(({ filename }) => filename!));
+    expect(names.every(([first]) => /^SL-\d+\.pdf$/.test(first!))).toBe(true);
+    if (file) expect(names.some((own) => own.slice(1).some((name) => file.test(name)))).toBe(true);
+    else expect(names).toContainEqual([expect.any(String)]);
   }
 
   expect(new Set(letters.map((letter) => letter.subject)).size).toBe(letters.length);

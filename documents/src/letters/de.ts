@@ -29,4 +29,8 @@ export const de: Letters = {
     subject: 'Kontoauszug – {studio}',
     body: 'Guten Tag {contact},\n\nanbei erhalten Sie den Auszug Ihres Kontos. {owed} sind offen.\n\n{member}\n{studio}',
   },
+  report: {
+    subject: '{title} – {studio}',
+    body: 'Guten Tag {contact},\n\nanbei erhalten Sie unseren Bericht {title}.\n\n{member}\n{studio}',
+  },
 };

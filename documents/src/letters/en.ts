@@ -29,4 +29,8 @@ export const en: Letters = {
     subject: 'Statement of account from {studio}',
     body: 'Dear {contact},\n\nPlease find attached the statement of your account. {owed} are open.\n\n{member}\n{studio}',
   },
+  report: {
+    subject: '{title}, from {studio}',
+    body: 'Dear {contact},\n\nPlease find attached our report {title}.\n\n{member}\n{studio}',
+  },
 };

@@ -29,4 +29,8 @@ export const es: Letters = {
     subject: 'Estado de cuenta – {studio}',
     body: 'Estimado/a {contact}:\n\nAdjuntamos el estado de su cuenta. Quedan pendientes {owed}.\n\n{member}\n{studio}',
   },
+  report: {
+    subject: '{title} – {studio}',
+    body: 'Hola, {contact}:\n\nAdjuntamos nuestro informe {title}.\n\n{member}\n{studio}',
+  },
 };

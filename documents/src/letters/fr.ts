@@ -29,4 +29,8 @@ export const fr: Letters = {
     subject: 'Relevé de compte – {studio}',
     body: 'Bonjour {contact},\n\nVeuillez trouver ci-joint le relevé de votre compte. {owed} restent dus.\n\n{member}\n{studio}',
   },
+  report: {
+    subject: '{title} – {studio}',
+    body: 'Bonjour {contact},\n\nVeuillez trouver ci-joint notre rapport {title}.\n\n{member}\n{studio}',
+  },
 };

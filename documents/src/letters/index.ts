@@ -18,7 +18,7 @@ export const letterWords = {
   studio: 'the studio’s name',
   member: 'who writes it',
   number: 'the number of the invoice or quote',
-  title: 'what a quote is for',
+  title: 'what a quote is for, or a report is called',
   amount: 'what it comes to',
   owed: 'what is still open',
   due: 'the day it is due, or holds until',

@@ -29,4 +29,8 @@ export const it: Letters = {
     subject: 'Estratto conto – {studio}',
     body: 'Gentile {contact},\n\nin allegato trova l’estratto del Suo conto. Restano da pagare {owed}.\n\n{member}\n{studio}',
   },
+  report: {
+    subject: '{title} – {studio}',
+    body: 'Buongiorno {contact},\n\nin allegato trova il nostro rapporto {title}.\n\n{member}\n{studio}',
+  },
 };

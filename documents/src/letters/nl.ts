@@ -29,4 +29,8 @@ export const nl: Letters = {
     subject: 'Rekeningoverzicht – {studio}',
     body: 'Beste {contact},\n\nBijgaand ontvangt u het overzicht van uw rekening. {owed} staat open.\n\n{member}\n{studio}',
   },
+  report: {
+    subject: '{title} – {studio}',
+    body: 'Beste {contact},\n\nBijgaand ontvangt u ons rapport {title}.\n\n{member}\n{studio}',
+  },
 };

@@ -15,11 +15,13 @@ import { showAmount, sumExact } from '@half-penny/core/money';
 import { showDay } from '@half-penny/documents';
 import { fillTemplate, templateFor, type LetterWord } from '@half-penny/documents/letters';
 import { wordsIn } from '@half-penny/documents/words';
+import type { ReportResult } from '@half-penny/core/reports';
 import { daysBetween, type Day } from '@half-penny/core/time';
 import { makeAccountPdf, makeEInvoice, makeInvoicePdf } from '../workers/tasks';
 import { readInvoicesOf } from './billing';
 import { clientPageOf } from './client-page';
 import { receiptsOf } from './receipts';
+import { reportFiles } from './report-files';
 import type { Session } from './session';
 import { askServer } from './server';
 
@@ -110,6 +112,45 @@ export function composeStatement(
   };
 }
 
+interface ReportOf {
+  answer: ReportResult;
+  title: string;
+  note: string;
+  today: Day;
+  memberId: Id | null;
+}
+
+/** A letter with a report: what it asks goes along, and is asked as of today whenever the letter goes. */
+export function composeReport(
+  pricer: Pricer,
+  client: Client,
+  { answer, title, note, today, memberId }: ReportOf,
+): NewLetter {
+  const { workspace } = pricer.book;
+  const language = client.language ?? 'en';
+  const written = writtenFor(workspace, client);
+  const { range, definition } = answer;
+  const days = range && `${showDay(written, range.from)} – ${showDay(written, range.to)}`;
+  const values = {
+    client: client.name,
+    contact: client.name,
+    studio: workspace.name,
+    member: pricer.member.get(memberId ?? '')?.name ?? '',
+    title: days ? `${title}, ${days}` : title,
+  };
+  const { subject, body } = fillTemplate(templateFor(workspace, language, 'report'), values);
+  return {
+    kind: 'report',
+    clientId: client.id,
+    report: { name: title, note, definition: { ...definition }, day: today },
+    recipients: addressOf(pricer, client.id),
+    subject,
+    body,
+    language,
+    enclosed: ['pdf'],
+  };
+}
+
 /** Where letters to a client go: its own address, else that of whoever is named there and has one. */
 function addressOf({ book, client }: Pricer, clientId: Id): string {
   const own = client.get(clientId)?.email.trim();
@@ -143,6 +184,7 @@ const plain = (number: string): string => number.replace(/[^\w.-]+/g, '-');
  */
 export async function filesOf(session: Session, pricer: Pricer, letter: Letter): Promise<EnclosedFile[]> {
   if (letter.period) return [await statementOf(session, pricer, letter)];
+  if (letter.report) return reportFiles(session, pricer, letter);
   const frozen = await frozenOf(session, letter);
   const { reader, database } = session;
   const logo = frozen.studio.logoId ? await reader.get('pictures', frozen.studio.logoId) : undefined;
@@ -154,7 +196,10 @@ export async function filesOf(session: Session, pricer: Pricer, letter: Letter):
     } else if (kind === 'page') {
       const html = await clientPageOf(session, pricer, letter);
       files.push({ name: `${plain(frozen.number)}.html`, blob: new Blob([html], { type: 'text/html' }) });
-    } else {
+    } else if (kind === 'receipts') {
+      const receipts = await receiptsOf(database, frozen);
+      files.push(...receipts.map(({ name, blob }, index) => ({ name: `${index + 1}-${name}`, blob })));
+    } else if (kind !== 'xlsx') {
       const blob = await makeEInvoice(kind, frozen, presentOf(pricer, letter.clientId), logo).result;
       files.push({ name: eInvoiceName(kind, frozen.number), blob });
     }

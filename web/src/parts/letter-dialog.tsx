@@ -22,6 +22,8 @@ const enclosureNames: Record<Enclosure, string> = {
   'factur-x': 'E-invoice, Factur-X',
   peppol: 'E-invoice, Peppol',
   xrechnung: 'E-invoice, XRechnung',
+  receipts: 'Receipts, each by itself',
+  xlsx: 'Spreadsheet (XLSX)',
 };
 
 interface LetterDialogProps {
@@ -81,7 +83,7 @@ export function LetterDialog({ pricer, letter, frozen, onClose }: LetterDialogPr
       const { workspace } = pricer.book;
       const from = { name: workspace.name, address: kept?.settings?.from ?? workspace.email };
       const eml = await emlOf(from, ready, await filesOf(session, pricer, ready));
-      save(eml, `${(frozen?.number ?? 'letter').replace(/[^\w.-]+/g, '-')}.eml`);
+      save(eml, `${what.replace(/[^\w.-]+/g, '-')}.eml`);
       await run('letter.told', { id, way: 'file', outcome: 'sent' });
     });
   const byProgram = () =>
@@ -106,15 +108,11 @@ export function LetterDialog({ pricer, letter, frozen, onClose }: LetterDialogPr
       onChange={(event) => setWritten((now) => ({ ...now, [name]: event.target.value }))}
     />
   );
-  const kinds = frozen ? enclosuresOf(pricer, letter.clientId, frozen) : [];
+  const kinds = letter.report ? forReports : frozen ? enclosuresOf(pricer, letter.clientId, frozen) : [];
+  const what = frozen?.number ?? letter.report?.name ?? 'the statement of account';
   const ready = kept?.settings != null;
   return (
-    <Dialog
-      open
-      wide
-      onClose={onClose}
-      title={waits ? 'Letter' : `Send ${frozen?.number ?? 'the statement of account'}`}
-    >
+    <Dialog open wide onClose={onClose} title={waits ? 'Letter' : `Send ${what}`}>
       <form onSubmit={submit} className="flex flex-col gap-3">
         {field('recipients', 'To')}
         {field('copies', 'Copy to')}
@@ -174,6 +172,8 @@ function NotReady({ fault, ready, known }: { fault: string | undefined; ready: b
   );
 }
 
+const forReports: readonly Enclosure[] = ['pdf', 'xlsx'];
+
 /** What can go with an invoice: electronic forms only where nothing is lacking for them. */
 function enclosuresOf(pricer: Pricer, clientId: string, frozen: FrozenInvoice): Enclosure[] {
   if (frozen.quote) return ['pdf', 'page'];
@@ -181,5 +181,6 @@ function enclosuresOf(pricer: Pricer, clientId: string, frozen: FrozenInvoice): 
   const electronic = (['factur-x', 'peppol', 'xrechnung'] as const).filter(
     (kind) => lackingFor(kind, frozen, present).length === 0,
   );
-  return ['pdf', 'page', ...electronic];
+  const receipts: Enclosure[] = frozen.lines.some((line) => line.receiptIds.length > 0) ? ['receipts'] : [];
+  return ['pdf', 'page', ...receipts, ...electronic];
 }

@@ -11,6 +11,7 @@ export const letterKinds = [
   'second reminder',
   'last reminder',
   'statement',
+  'report',
 ] as const;
 export type LetterKind = (typeof letterKinds)[number];
 
@@ -26,8 +27,8 @@ export const reminderDays = z
     message: 'Each reminder is later than the one before.',
   });
 
-/** What can go with a letter: the document on paper, as a page for the client's browser, or as an electronic invoice. */
-export const enclosures = ['pdf', 'page', 'factur-x', 'peppol', 'xrechnung'] as const;
+/** What can go with a letter: the document on paper, as a page for the client's browser, or as an electronic invoice; receipts each by itself; a report as a spreadsheet. */
+export const enclosures = ['pdf', 'page', 'factur-x', 'peppol', 'xrechnung', 'receipts', 'xlsx'] as const;
 export type Enclosure = (typeof enclosures)[number];
 
 /** How a letter leaves: by the mail server, as a file, or by the person's own mail program. */
@@ -50,12 +51,22 @@ export const letterSchema = z.strictObject({
   version: z.int().min(1).nullable(),
   /** The days that a statement of account is of; absent of all else. */
   period: z.strictObject({ from: day, to: day }).optional(),
+  /** The report that it brings: what it asks, as of a day, and what it is called; absent of all else. */
+  report: z
+    .strictObject({
+      name: name.max(300),
+      note: text.max(1000),
+      definition: z.record(z.string().max(100), z.unknown()),
+      /** The day that "this month" is told from. */
+      day,
+    })
+    .optional(),
   /** E-mail addresses with commas between them. */
   recipients: text.max(2000),
   copies: text.max(2000),
   subject: name.max(300),
   body: text.max(20_000),
-  enclosed: z.array(z.enum(enclosures)).max(5),
+  enclosed: z.array(z.enum(enclosures)).max(enclosures.length),
   language: z.enum(documentLanguages),
   /** It waits; it was handed to the mail server and no answer came; it went; it did not. */
   standing: z.enum(['waiting', 'handed over', 'sent', 'failed']),

@@ -1,32 +1,30 @@
 import { usePicture } from '../../data/queries';
 import { useRead } from '../../data/read';
-import { worthOf, jobName, type Pricer } from '@half-penny/core/billing';
+import type { Pricer } from '@half-penny/core/billing';
 import { type Picture } from '@half-penny/core/model';
 import { wordsOf } from '../../data/in-words';
-import { sheetOf, type ReportResult } from '@half-penny/core/reports';
+import { asksTrail, sheetOf, type ReportResult } from '@half-penny/core/reports';
 import type { Day } from '@half-penny/core/time';
 import {
   reportCsv,
   reportHtml,
   reportText,
-  reportXlsx,
   writeReport,
   type LengthAs,
   type LengthsShown,
-  type ReportEntry,
 } from '@half-penny/formats/reports';
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
-import type { DexieReader } from '../../data/executor';
+import { reportSpreadsheet } from '../../data/report-files';
 import { useSession } from '../../data/session';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { Progress } from '../../parts/progress';
-import { reportsWork } from '../../workers/reports';
 import { makeReportPdf, AbortError, type CancellableTask } from '../../workers/tasks';
 import { inAddress } from './address';
+import { SendReport } from './send-report';
 
 interface OutProps {
   answer: ReportResult;
@@ -36,13 +34,11 @@ interface OutProps {
   today: Day;
 }
 
-/** Entries at most that go into a spreadsheet: what spreadsheets themselves can hold, with room to spare. */
-const MOST_ENTRIES = 200_000;
-
 /** What a report can become outside: files, paper, a table to paste, and the report itself to be given to somebody. */
 export function Out({ answer, title, note, pricer, today }: OutProps) {
   const { reader, entry } = useSession();
   const dispatch = useAppDispatch();
+  const [sending, setSending] = useState(false);
   const [making, setMaking] = useState<CancellableTask<Blob> | null>(null);
   const { workspace } = pricer.book;
   const logo = usePicture(workspace.logoId);
@@ -54,8 +50,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
   const csv = (lengths: LengthAs) =>
     save(new Blob(['\ufeff', reportCsv(sheet(), lengths)], { type: 'text/csv' }), name('csv'));
   const xlsx = async (lengths: LengthsShown = 'h:mm') => {
-    const entries = await entriesBehind(reader, pricer, entry.database, today);
-    save(await reportXlsx(sheet(), entries, workspace.amountRounding, lengths), name('xlsx'));
+    save(await reportSpreadsheet({ reader, entry }, pricer, sheet(), today, lengths), name('xlsx'));
   };
   const pdf = (invoiceId: string | null) => {
     const begin = async () => {
@@ -131,6 +126,11 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
                 ))}
               </Group>
             )}
+            {!asksTrail(answer.definition) && (
+              <Group label="To a client">
+                <Item onSelect={() => setSending(true)}>By letter…</Item>
+              </Group>
+            )}
             <Group label="At once">
               <Item onSelect={() => requestAnimationFrame(() => window.print())}>Print</Item>
               <Item onSelect={() => void copy(reportText(sheet()), 'The table is copied.')}>Copy as a table</Item>
@@ -158,6 +158,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
       {making && <Progress title="Making the PDF" share={null} onStop={making.stop} />}
+      {sending && <SendReport {...{ pricer, answer, title, note, today }} onClose={() => setSending(false)} />}
     </>
   );
 }
@@ -198,38 +199,4 @@ function useInvoicesOf({ definition }: ReportResult): { id: string; number: stri
       [key],
     ) ?? []
   );
-}
-
-/** Every entry that the report holds, priced. */
-async function entriesBehind(
-  reader: DexieReader,
-  pricer: Pricer,
-  database: string,
-  today: Day,
-): Promise<ReportEntry[]> {
-  const { rows } = await reportsWork(database, today).api.behind([], null, MOST_ENTRIES);
-  const ids = new Set(rows.filter((row) => row.what === 'time').map((row) => row.source));
-  const own = (await reader.many('entries', [...ids])).filter((row) => row !== undefined);
-  // Rounding may go by a whole day, so each is priced among what was done beside it.
-  const days = [...new Set(own.map((row) => JSON.stringify([row.memberId, row.day])))];
-  const beside = await reader.by(
-    'entries',
-    'memberId+day',
-    days.map((each) => JSON.parse(each) as [string, string]),
-  );
-  return worthOf(pricer, beside)
-    .filter(({ entry }) => ids.has(entry.id))
-    .sort((a, b) => (a.entry.day < b.entry.day ? -1 : a.entry.day > b.entry.day ? 1 : 0))
-    .map(({ entry, billed, price }) => ({
-      day: entry.day,
-      member: pricer.member.get(entry.memberId)?.name ?? '',
-      job: jobName(pricer, entry.projectId, entry.unlisted),
-      service: pricer.service.get(entry.serviceId ?? '')?.name ?? '',
-      note: entry.note,
-      recorded: entry.seconds,
-      billed,
-      scaled: price?.scaled ?? null,
-      perSeconds: price?.perSeconds ?? 3600,
-      currency: price?.currency ?? pricer.book.workspace.currency,
-    }));
 }

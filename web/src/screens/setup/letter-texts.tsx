@@ -23,6 +23,7 @@ const kindNames: Record<LetterKind, string> = {
   'second reminder': 'Second reminder',
   'last reminder': 'Last reminder',
   statement: 'With a statement of account',
+  report: 'With a report',
 };
 
 /** What letters say, in each language, in the studio's own words where it has some. */
