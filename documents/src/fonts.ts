@@ -22,6 +22,19 @@ export const fontFiles: Record<string, Record<number, string>> = {
   ),
 };
 
+/** Faces of the Swiss payment part, which wants one of a few: this is drawn as Liberation Sans is. */
+const slipFiles: Record<string, Record<number, string>> = {
+  'Payment part': {
+    400: '@fontsource/arimo/files/arimo-latin-400-normal.woff',
+    700: '@fontsource/arimo/files/arimo-latin-700-normal.woff',
+  },
+  'Payment part extended': {
+    400: '@fontsource/arimo/files/arimo-latin-ext-400-normal.woff',
+    700: '@fontsource/arimo/files/arimo-latin-ext-700-normal.woff',
+  },
+};
+export const slipFace = Object.keys(slipFiles) as unknown as string;
+
 /** The families a text needs, first to last; those of scripts it does not use are never loaded. Emoji are drawn in ink. */
 export function fontStackFor(text: string): string {
   const needed = (family: string) => {
@@ -40,7 +53,7 @@ export function fontStackFor(text: string): string {
  * @param locate where a font file of a package is: an address in the browser, a path elsewhere
  */
 export function registerFonts(locate: (file: string) => string): void {
-  for (const [family, weights] of Object.entries(fontFiles)) {
+  for (const [family, weights] of Object.entries({ ...fontFiles, ...slipFiles })) {
     const files = Object.entries(weights);
     // A family without a bold one lends its regular for both.
     const fonts = [400, 700].map((fontWeight) => ({

@@ -2,6 +2,7 @@ import type { FrozenInvoice, Picture } from '@half-penny/core/model';
 import { Document, Image, Page, Path, StyleSheet, Svg, Text, View } from '@react-pdf/renderer';
 import { fontStackFor } from './fonts';
 import { drawnCode } from './code';
+import { SlipPage } from './swiss-slip';
 import type { PaperDesign } from './designs';
 import { inOrder } from './in-order';
 import { pictureAddress } from './picture';
@@ -121,6 +122,7 @@ export function InvoicePdf({ invoice, logo, copy = false, voided = false }: Invo
         <Options view={view} />
         <Below view={view} />
       </Page>
+      {view.slip && !voided && <SlipPage slip={view.slip} language={invoice.language ?? 'en'} />}
     </Document>
   );
 }

@@ -1,5 +1,5 @@
 import { printedQuantities, netOf } from '@half-penny/core/billing';
-import { creditorReference, payCode } from '@half-penny/core/e-invoice';
+import { creditorReference, payCode, slipOf, type Slip } from '@half-penny/core/e-invoice';
 import type { FrozenInvoice, FrozenLine } from '@half-penny/core/model';
 import {
   currencyDigits,
@@ -47,6 +47,8 @@ export interface InvoiceView {
   payment: string[];
   /** What a code says that the payer's bank reads (EPC069-12); empty where there is none. */
   payCode: string;
+  /** The Swiss payment part; null where it has none. */
+  slip: Slip | null;
   /** Receipts that follow, each with the line it belongs to, counted from 1. */
   receipts: { receiptId: string; line: number }[];
   /** Which language its other words are in. */
@@ -164,6 +166,7 @@ export function invoiceView(invoice: FrozenInvoice, number = invoice.number): In
     ],
     payment:
       credits || quote ? [] : [...accountOf(invoice, t), ...referenceOf(invoice, t), ...rowsOf(studio.paymentDetails)],
+    slip: slipOf(invoice),
     payCode: invoice.payCode && !quote ? payCode(invoice) : '',
     receipts,
     ...(invoice.language && { language: invoice.language }),
@@ -272,7 +275,7 @@ function accountOf({ studio: { account } }: FrozenInvoice, t: Words): string[] {
 
 /** The reference that stands in the code as well, for whoever types it, in fours as it is read aloud. */
 function referenceOf(invoice: FrozenInvoice, t: Words): string[] {
-  const reference = invoice.payCode && payCode(invoice) ? creditorReference(invoice.number) : '';
+  const reference = invoice.payCode && (payCode(invoice) || slipOf(invoice)) ? creditorReference(invoice.number) : '';
   return reference ? [t('reference', { reference: reference.replace(/(.{4})(?=.)/g, '$1 ') })] : [];
 }
 

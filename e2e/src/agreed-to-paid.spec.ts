@@ -149,7 +149,6 @@ test('a report goes to its client by letter, as paper and spreadsheet; one of se
     .getByRole('link', { name: /^Hours for a client/ })
     .first()
     .click();
-  await expect(page.getByRole('table').first()).toBeVisible();
   await page.getByRole('button', { name: 'Export…' }).click();
   await page.getByRole('menuitem', { name: 'By letter…' }).click();
   const dialog = page.getByRole('dialog');

@@ -6,3 +6,4 @@ export * from './read-invoice';
 export * from './rules';
 export * from './supplier-bill';
 export * from './pay-code';
+export * from './swiss-slip';

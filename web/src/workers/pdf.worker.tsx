@@ -14,6 +14,7 @@ const latin = import.meta.glob(
 );
 const others = import.meta.glob(
   [
+    '/../node_modules/@fontsource/arimo/files/arimo-latin*-{400,700}-normal.woff',
     '/../node_modules/@fontsource/noto-sans-hebrew/files/noto-sans-hebrew-hebrew-400-normal.woff',
     '/../node_modules/@fontsource/noto-sans-arabic/files/noto-sans-arabic-arabic-400-normal.woff',
     '/../node_modules/@fontsource/noto-emoji/files/noto-emoji-*-400-normal.woff',

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { isIban } from '@half-penny/core/e-invoice';
+import { isIban, slipAccount } from '@half-penny/core/e-invoice';
 import { Fault, type BankAccount } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { newId } from '../../data/registry';
@@ -80,8 +80,9 @@ export function BankAccounts({ pricer }: { pricer: Pricer }) {
 /** Whether invoices in euro bear a code, and why they would not where the account is none that a code can name. */
 function CodeToPayBy({ pricer }: { pricer: Pricer }) {
   const { run } = useChanges();
-  const { bankAccounts, payCode } = pricer.book.workspace;
+  const { bankAccounts, payCode, asSeller: seller } = pricer.book.workspace;
   const euro = bankAccounts.find((each) => each.currency === 'EUR');
+  const swiss = bankAccounts.filter((each) => slipAccount(each.number) !== 'not Swiss');
   return (
     <div className="mt-5 max-w-sm px-2">
       <SavedSelect
@@ -90,12 +91,25 @@ function CodeToPayBy({ pricer }: { pricer: Pricer }) {
         save={(picked) => run('workspace.edit', { payCode: picked === 'on' })}
         options={[
           ['off', 'None'],
-          ['on', 'On invoices in euro from now on'],
+          ['on', 'On invoices from now on: in euro, and of Swiss accounts'],
         ]}
         hint={hintOf(euro?.number)}
       />
+      {swiss.map(({ id, currency, number }) => (
+        <p key={id} className={`mt-2 text-xs ${slipAccount(number) === 'fits' ? 'text-soft' : 'text-attention'}`}>
+          {currency}: {swissHint(slipAccount(number) === 'fits', Boolean(seller?.city && seller.postCode))}
+        </p>
+      ))}
     </div>
   );
+}
+
+function swissHint(isPlain: boolean, hasPlace: boolean): string {
+  if (!isPlain)
+    return 'this number is a QR-IBAN, which wants references of the bank’s own. With the ordinary IBAN of the account invoices get a Swiss payment part.';
+  return hasPlace
+    ? 'invoices get a page with the Swiss payment part and its code.'
+    : 'for the Swiss payment part, write town and post code of the studio under Setup → Studio, For e-invoices.';
 }
 
 function hintOf(number: string | undefined): string {
