@@ -43,10 +43,20 @@ const withoutNode: Plugin = {
       : null,
 };
 
+/** The Swiss payment part is put together as text: a worker has no document that its library could put elements into. */
+const svgAsText: Plugin = {
+  name: 'svg-as-text',
+  enforce: 'pre',
+  resolveId: (source) =>
+    source === 'svg-engine'
+      ? fileURLToPath(new URL('../node_modules/svg-engine/lib/node/esm/index.js', import.meta.url))
+      : null,
+};
+
 export default defineConfig({
   plugins: [inPlace, react(), tailwindcss()],
   server: { host: '127.0.0.1', port: 4351 },
-  worker: { format: 'es', plugins: () => [inPlace, withoutNode, clientPageScript()] },
+  worker: { format: 'es', plugins: () => [inPlace, withoutNode, svgAsText, clientPageScript()] },
   build: {
     target: 'es2022',
     sourcemap: false,

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { simpleParser } from 'mailparser';
-import { choose, expect, expectAxeClean, grid, open, test } from './app';
+import { choose, expect, expectAxeClean, grid, open, pdfText, test } from './app';
 import { connected, lettersIn, postSimulated } from './post';
 
 test('a quote is given, changed, accepted in part, and becomes a project with what was agreed', async ({ page }) => {
@@ -246,4 +246,36 @@ test('what recurs is prepared on its day, and a run issues what it can and says 
   await expect(told.getByText('issued', { exact: true }).first()).toBeVisible();
   await told.getByRole('button', { name: /^Write/ }).click();
   await expect(grid(page, 'Letters that wait')).toContainText('Quayside Playhouse');
+});
+
+test('an invoice of a Swiss account has a page with the payment part, whose number is told if it wants other references', async ({
+  page,
+}) => {
+  await open(page, '/setup/invoicing');
+  const accounts = grid(page, 'Accounts to pay into');
+  const number = accounts.getByRole('row', { name: /^EUR/ }).getByRole('gridcell').nth(2);
+  const write = async (iban: string) => {
+    await number.dblclick();
+    await page.keyboard.press('ControlOrMeta+a');
+    await page.keyboard.type(iban);
+    await page.keyboard.press('Enter');
+  };
+  await write('CH44 3199 9123 0008 8901 2');
+  await expect(page.getByText('this number is a QR-IBAN')).toBeVisible();
+  await write('CH93 0076 2011 6238 5295 7');
+  await expect(page.getByText('invoices get a page with the Swiss payment part')).toBeVisible();
+  await open(page, '/billing');
+  await grid(page, 'To bill by client').getByRole('link', { name: 'Maison Clairval' }).click();
+  await page.getByRole('button', { name: /Put on invoice|Add to the draft/ }).click();
+  await expect(grid(page, 'Lines of the draft')).toBeVisible();
+  await page.getByRole('button', { name: /^Issue/ }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Issue/ })
+    .click();
+  const saved = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'PDF', exact: true }).click();
+  const text = pdfText(await (await saved).path());
+  for (const said of [/Payment part|Section paiement/, 'CH93 0076 2011 6238 5295 7', /RF\d\d/])
+    expect(text).toMatch(said);
 });
