@@ -3,6 +3,7 @@ import {
   readBook,
   explainFrozen,
   owedOn,
+  postingRows,
   postingsOf,
   Pricer,
   standingOf,
@@ -42,14 +43,10 @@ export async function check(args: readonly string[], print: Print): Promise<void
 
 /** How many postings there are. @throws NotFound that names one that does not come to nothing */
 async function balancedPostings(store: MemoryStore): Promise<number> {
-  const postings = postingsOf(new Pricer(await readBook(store)), {
-    invoices: store.rows('invoices'),
-    payments: store.rows('payments'),
-    deposits: store.rows('deposits'),
-    costs: store.rows('costs'),
-    costLines: store.rows('costLines'),
-    payouts: store.rows('payouts'),
-  });
+  const postings = postingsOf(
+    new Pricer(await readBook(store)),
+    postingRows((table) => store.rows(table)),
+  );
   const wrong = postings.find(
     ({ lines }) => sumExact(lines.map(({ debit, credit }) => lessExact(debit, credit))) !== 0,
   );

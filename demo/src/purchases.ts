@@ -1,7 +1,7 @@
 import type { MemoryExecutor } from '@half-penny/core/commands';
 import type { Id } from '@half-penny/core/model';
 import { plainAmount, readAmount } from '@half-penny/core/money';
-import { duesOf } from '@half-penny/core/paying-out';
+import { dueRows, duesOf } from '@half-penny/core/paying-out';
 import { addDays, boundsOfDay, dayOf, type Day, type Instant } from '@half-penny/core/time';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex } from '@noble/hashes/utils.js';
@@ -168,17 +168,7 @@ export class Purchases {
     }
     await this.#executor.run('cost.payBack', { ids: this.#paidBack, day: addDays(this.#today, -1) });
     const { store } = this.#executor;
-    const rows = {
-      costs: store.rows('costs'),
-      costLines: store.rows('costLines'),
-      payouts: store.rows('payouts'),
-      payees: store.rows('payees'),
-      milestones: store.rows('milestones'),
-      taxes: store.rows('taxes'),
-      members: store.rows('members'),
-      rounding: store.rows('workspace')[0]!.amountRounding,
-    };
-    const bills = duesOf(rows).filter((due) => due.cost.kind === 'bill');
+    const bills = duesOf(dueRows((table) => store.rows(table))).filter((due) => due.cost.kind === 'bill');
     const late = bills.filter((due) => due.day < this.#today);
     const paid = late.slice(0, -1).map(({ cost, day, left }) => ({ costId: cost.id, day, amount: left }));
     const [next] = bills.filter((due) => due.day >= this.#today && due.left > ON_ACCOUNT);

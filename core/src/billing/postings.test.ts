@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { showAmount } from '../money/amount';
 import { ledger } from '../testing/ledger';
 import { fault } from '../testing/fault';
-import { accountStatements, postingsOf, Pricer, readBook, type Posting } from '.';
+import { accountStatements, postingRows, postingsOf, Pricer, readBook, type Posting } from '.';
 
 // Journals, read as a bookkeeper reads them.
 
@@ -14,14 +14,10 @@ async function books() {
   await run('client.edit', { id: at.playhouse, code: 'QUAY' });
   await run('tax.edit', { id: at.tax, code: 'T1' });
   const journal = async (): Promise<Posting[]> =>
-    postingsOf(new Pricer(await readBook(store)), {
-      invoices: store.rows('invoices'),
-      payments: store.rows('payments'),
-      deposits: store.rows('deposits'),
-      costs: store.rows('costs'),
-      costLines: store.rows('costLines'),
-      payouts: store.rows('payouts'),
-    });
+    postingsOf(
+      new Pricer(await readBook(store)),
+      postingRows((table) => store.rows(table)),
+    );
   return { ...made, journal };
 }
 

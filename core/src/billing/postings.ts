@@ -2,6 +2,7 @@ import { lineAmounts } from '../costs/amounts';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { Cost, CostLine, Deposit, FrozenInvoice, Invoice, Payment, Payout } from '../model/records';
+import type { Rows, TableName } from '../model/tables';
 import type { Minor } from '../money/amount';
 import type { CurrencyCode } from '../money/currency';
 import { addExact, lessExact, sumExact } from '../money/rational';
@@ -45,6 +46,16 @@ export interface PostingRows {
   costLines?: readonly CostLine[];
   payouts?: readonly Payout[];
 }
+
+/** The rows that all postings of a workspace are made of, as they are read. */
+export const postingRows = (read: <T extends TableName>(table: T) => Rows[T][]): PostingRows => ({
+  invoices: read('invoices'),
+  payments: read('payments'),
+  deposits: read('deposits'),
+  costs: read('costs'),
+  costLines: read('costLines'),
+  payouts: read('payouts'),
+});
 
 type BareLine = Omit<PostingLine, 'home'>;
 type Homes = (PostingLine['home'] & object)[];

@@ -2,6 +2,7 @@ import { costAmounts, dueDayOf } from '../costs/amounts';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { Cost, CostLine, Member, Milestone, Payee, Payout, Tax } from '../model/records';
+import type { Rows, TableName } from '../model/tables';
 import { nameWords } from '../money-in/payer-names';
 import type { Minor } from '../money/amount';
 import { lessExact, sumExact, type RoundingRule } from '../money/rational';
@@ -20,6 +21,18 @@ export interface DueRows {
   members: readonly Pick<Member, 'id' | 'name'>[];
   rounding: RoundingRule;
 }
+
+/** The rows that all dues of a workspace are told from, as they are read. */
+export const dueRows = (read: <T extends TableName>(table: T) => Rows[T][]): DueRows => ({
+  costs: read('costs'),
+  costLines: read('costLines'),
+  payouts: read('payouts'),
+  payees: read('payees'),
+  milestones: read('milestones'),
+  taxes: read('taxes'),
+  members: read('members'),
+  rounding: read('workspace')[0]?.amountRounding ?? 'half away from zero',
+});
 
 /** A bill, or what a member spent, that is not paid in full. Amounts are in minor units of the cost's currency. */
 export interface Due {

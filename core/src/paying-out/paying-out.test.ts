@@ -1,12 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { owedOn, postingsOf, Pricer, readBook } from '../billing';
+import { owedOn, postingRows, postingsOf, Pricer, readBook } from '../billing';
 import type { CommandInput } from '../commands';
 import { sumExact } from '../money';
 import { DAY, runs } from '../testing';
 import { fault } from '../testing/fault';
 import { ledger } from '../testing/ledger';
-import { duesOf, filesOf, paymentFileOf, payOffers, type SpentLine } from '.';
+import { dueRows, duesOf, filesOf, paymentFileOf, payOffers, type SpentLine } from '.';
 
 const IBAN = 'GB82 WEST 1234 5698 7654 32';
 
@@ -41,27 +41,13 @@ async function studio() {
     bill(amount, { kind: 'expense', supplier: 'Corner shop', memberId: at.member, owedBack: true, dueDay: null });
   const pay = (costId: string, amount: number, more: object = {}) =>
     run('payout.add', { payouts: [{ costId, amount, day: DAY, ...more }] });
-  const dues = () =>
-    duesOf({
-      costs: store.rows('costs'),
-      costLines: store.rows('costLines'),
-      payouts: store.rows('payouts'),
-      payees: store.rows('payees'),
-      milestones: store.rows('milestones'),
-      taxes: store.rows('taxes'),
-      members: store.rows('members'),
-      rounding: 'half away from zero',
-    });
+  const dues = () => duesOf(dueRows((table) => store.rows(table)));
   const payee = (name: string, number = IBAN, more: object = {}) => run('payee.add', { name, number, ...more });
   const balances = async () => {
-    const all = postingsOf(new Pricer(await readBook(store)), {
-      invoices: store.rows('invoices'),
-      payments: store.rows('payments'),
-      deposits: store.rows('deposits'),
-      costs: store.rows('costs'),
-      costLines: store.rows('costLines'),
-      payouts: store.rows('payouts'),
-    });
+    const all = postingsOf(
+      new Pricer(await readBook(store)),
+      postingRows((table) => store.rows(table)),
+    );
     for (const { lines } of all) expect(sumExact(lines.map(({ debit, credit }) => debit - credit))).toBe(0);
     const { accounts } = store.rows('workspace')[0]!;
     const on = (account: string) =>
@@ -174,13 +160,10 @@ describe('what is owed', () => {
     await run('exchange.add', { from: '2026-11-01', base: 'EUR', currency: 'GBP', rate: '0.8', source: 'by hand' });
     const id = await bill(10_000, { currency: 'EUR' });
     await pay(id, 10_000, { left: { amount: 8_350, currency: 'GBP' } });
-    const postings = postingsOf(new Pricer(await readBook(store)), {
-      invoices: [],
-      payments: [],
-      costs: store.rows('costs'),
-      costLines: store.rows('costLines'),
-      payouts: store.rows('payouts'),
-    });
+    const postings = postingsOf(
+      new Pricer(await readBook(store)),
+      postingRows((table) => store.rows(table)),
+    );
     const paid = postings.find((posting) => posting.text.includes('Paid'))!;
     expect(paid.lines.map(({ account, home }) => [account, home])).toEqual([
       ['1200', { debit: 0, credit: 8_350 }],
