@@ -57,6 +57,30 @@ describe('deleting a person for good', () => {
     expect(await checkWorkspace(new MemoryStore().load(forgotten.rows as never, forgotten.journal))).toEqual([]);
   });
 
+  it('takes a member’s account along, and what they were paid stays', async () => {
+    const number = 'GB82 WEST 1234 5698 7654 32';
+    const { name } = (await store.get('members', at.member))!;
+    await run('payee.add', { name, memberId: at.member, number });
+    await run('payee.add', { name: 'Fresnel Hire', number: '20-00-00 55779911' });
+    const cost = await added('cost.add', {
+      kind: 'expense',
+      day: '2026-11-02',
+      currency: 'GBP',
+      memberId: at.member,
+      owedBack: true,
+      lines: [{ text: 'Gel', amount: 900 }],
+    });
+    await run('payout.add', { payouts: [{ costId: cost, amount: 900, day: '2026-11-03', note: `To ${name}` }] });
+    const forgotten = forget({ table: 'members', id: at.member });
+    const text = kept(forgotten.rows, forgotten.journal);
+    for (const word of [name, number]) expect(text).not.toContain(word);
+    expect(forgotten.rows.payees.map((row) => row.name)).toEqual(['Fresnel Hire']);
+    expect(forgotten.rows.payouts).toMatchObject([
+      { amount: 900, note: expect.stringMatching(/^To Deleted /) as string },
+    ]);
+    expect(await checkWorkspace(new MemoryStore().load(forgotten.rows as never, forgotten.journal))).toEqual([]);
+  });
+
   it('leaves issued invoices as they were sent, says how many name them, and work goes on', async () => {
     const name = await nameOf(at.playhouse);
     const entry = await added('entry.add', work(at.rig, 3600));

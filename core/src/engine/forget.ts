@@ -41,7 +41,7 @@ const KEPT = 'frozen';
 
 /**
  * Deletes a person's or client's data for good: names become a salted hash, the same wherever they stood, addresses and numbers become
- * nothing, a contact goes altogether; notes and texts that name them name the hash. Issued papers stay as they were sent, as tax law asks.
+ * nothing, a contact and the account of a member go altogether; notes and texts that name them name the hash. Issued papers stay as they were sent, as tax law asks.
  * The history, which held all of it, begins again with a row that holds the hash of the records as they are then.
  *
  * @throws Fault when there is no such person, or a record could not be what it must be any more; nothing is changed then
@@ -62,7 +62,9 @@ export function forgetPerson(all: AllRows, whose: Whose, begin: Begin): Forgotte
   let papers = 0;
   const rows = byTable((table) =>
     all[table].flatMap((row) => {
-      if (table === 'contacts' && gone.has(row.id)) {
+      // An account number is the person's as well.
+      const isAccount = 'memberId' in row && table === 'payees' && row.memberId === whose.id;
+      if (isAccount || (table === 'contacts' && gone.has(row.id))) {
         touched++;
         return [];
       }

@@ -21,6 +21,7 @@ export function PaidOfCost({ pricer, cost }: { pricer: Pricer; cost: Cost }) {
     .filter((payout) => payout.costId === cost.id)
     .sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.id < b.id ? -1 : 1));
   const due = paying.dues.find((each) => each.cost.id === cost.id);
+  const home = pricer.book.workspace.currency;
   const row = 'flex flex-wrap items-baseline gap-x-4 border-b border-rule px-2 py-1.5';
   return (
     <Section
@@ -62,7 +63,7 @@ export function PaidOfCost({ pricer, cost }: { pricer: Pricer; cost: Cost }) {
         </p>
       ))}
       {open && due && (
-        <PayDialog dues={[due]} today={today} onClose={() => setOpen(false)} onDone={() => setOpen(false)} />
+        <PayDialog dues={[due]} {...{ today, home }} onClose={() => setOpen(false)} onDone={() => setOpen(false)} />
       )}
     </Section>
   );

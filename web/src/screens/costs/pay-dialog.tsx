@@ -12,26 +12,32 @@ import { useSubmit } from '../../parts/use-submit';
 interface PayDialogProps {
   dues: readonly Due[];
   today: string;
+  /** The studio's own currency. */
+  home: string;
   onClose: () => void;
   onDone: () => void;
 }
 
 /** What was paid: all that is left of several, or of one a part. */
-export function PayDialog({ dues, today, onClose, onDone }: PayDialogProps) {
+export function PayDialog({ dues, today, home, onClose, onDone }: PayDialogProps) {
   const { run } = useChanges();
   const [first] = dues;
   const only = dues.length === 1 ? first! : null;
   const currency = first!.cost.currency;
   const [day, setDay] = useState(today);
   const [amount, setAmount] = useState(only ? inStyle(plainAmount(only.left, currency)) : '');
+  const [left, setLeft] = useState('');
   const [note, setNote] = useState('');
+  const foreign = only !== null && currency !== home;
+  const readLeft = () =>
+    foreign && left.trim() !== '' ? { amount: readAmount(left, home), currency: home } : undefined;
   const { fault, faults, submit } = useSubmit(async () => {
     const payouts = only
-      ? [{ costId: only.cost.id, ...readAll({ amount: () => readAmount(amount, currency) }) }]
-      : dues.map(({ cost, left }) => ({ costId: cost.id, amount: left }));
+      ? [{ costId: only.cost.id, ...readAll({ amount: () => readAmount(amount, currency), left: readLeft }) }]
+      : dues.map((due) => ({ costId: due.cost.id, amount: due.left }));
     await run('payout.add', { payouts: payouts.map((each) => ({ ...each, day, note: note.trim() })) });
     onDone();
-  }, ['amount', 'day', 'note']);
+  }, ['amount', 'left', 'day', 'note']);
   return (
     <Dialog
       open
@@ -47,6 +53,16 @@ export function PayDialog({ dues, today, onClose, onDone }: PayDialogProps) {
             value={amount}
             fault={faults.amount}
             onChange={(event) => setAmount(event.target.value)}
+          />
+        )}
+        {foreign && (
+          <TextField
+            label={`What left the account, ${home}`}
+            hint="What the bank took for it; what the exchange rate made of it is booked."
+            inputMode="decimal"
+            value={left}
+            fault={faults.left}
+            onChange={(event) => setLeft(event.target.value)}
           />
         )}
         <DayField label="It left the account on" value={day} onPick={setDay} fault={faults.day} />

@@ -28,6 +28,7 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
   const dues = paying.dues.filter((due) => due.left !== 0);
   const meant = dues.filter((due) => picked.has(due.cost.id));
   const late = dues.filter((due) => isLate(due, today));
+  const home = pricer.book.workspace.currency;
   const close = () => setOpen(null);
   const done = () => {
     setPicked(new Set());
@@ -69,7 +70,7 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
       <PaymentFiles {...{ pricer, paying, today }} />
       <PaidOut {...{ pricer, paying }} />
       <Payees {...{ pricer, paying }} />
-      {open === 'pay' && <PayDialog dues={meant} today={today} onClose={close} onDone={done} />}
+      {open === 'pay' && <PayDialog dues={meant} {...{ today, home }} onClose={close} onDone={done} />}
       {open === 'ask' && <AskBankDialog {...{ pricer, paying, today }} dues={meant} onClose={close} onDone={done} />}
       {account && <PayeeDialog due={account} onClose={() => setAccount(null)} />}
     </>

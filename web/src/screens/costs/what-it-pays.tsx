@@ -33,20 +33,25 @@ export function WhatItPays({ pricer, cost, lines }: WhatItPaysProps) {
     [source, day, supplier, currency, text, amount],
   );
   const offers = usePayOffers(pricer, asLines)?.get(source) ?? [];
-  const others = (paying?.dues ?? []).filter((due) => due.left >= amount && due.cost.currency === currency);
+  // In another currency it pays all of a bill, or nothing that could be told.
+  const others = (paying?.dues ?? []).filter(({ left, cost: own }) =>
+    own.currency === currency ? left >= amount : left > 0,
+  );
   if (amount <= 0 || (offers.length === 0 && others.length === 0)) return null;
   const options: Option[] = [
     ['', 'Nothing that was owed: it is a cost'],
     ...offers.map((offer, index): Option => [`offer ${index}`, `It ${offer.says}`]),
     ...others.map((due): Option => [
       due.cost.id,
-      `It pays ${due.name}, ${whatFor(due.cost)}, ${showAmount(due.left, currency)} left`,
+      `It pays ${due.name}, ${whatFor(due.cost)}, ${showAmount(due.left, due.cost.currency)} left`,
     ]),
   ];
   const take = async () => {
     const offer = offers.find((_each, index) => chosen === `offer ${index}`);
     try {
-      const parts = offer?.parts ?? [{ kind: 'cost' as const, id: chosen, amount, left: null }];
+      const other = others.find((due) => due.cost.id === chosen && due.cost.currency !== currency);
+      const whole = other ? { amount: other.left, left: amount } : { amount, left: null };
+      const parts = offer?.parts ?? [{ kind: 'cost' as const, id: chosen, ...whole }];
       const [first] = parts;
       await run('ledger.pays', { costId: cost.id, parts });
       void navigate(first!.kind === 'cost' ? `/costs/cost/${first!.id}` : '/costs/pay');
