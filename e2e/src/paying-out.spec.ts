@@ -79,6 +79,23 @@ test('a bill is paid in part, never more than it comes to, and the payment is ta
   await expect(payments).not.toContainText('£64.90');
 });
 
+test('a bill is paid in full on a day that was typed last', async ({ page }) => {
+  await open(page, '/costs/pay');
+  const bills = row(owed(page), 'Highmoor Access');
+  const before = await bills.count();
+  await bills.first().getByRole('checkbox').click();
+  await page.getByRole('button', { name: 'Paid…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Paid to Highmoor Access' });
+  await dialog.getByLabel('It left the account on').fill('5 nov');
+  await dialog.getByRole('button', { name: 'Record the payment' }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(bills).toHaveCount(before - 1);
+  await page.getByRole('button', { name: 'Show all' }).click();
+  await expect(row(grid(page, 'Paid'), 'Highmoor Access')).toContainText('5 Nov');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(bills).toHaveCount(before);
+});
+
 test('an account is written down where it is missing; a number whose check digits do not fit is refused', async ({
   page,
 }) => {

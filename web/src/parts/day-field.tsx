@@ -2,6 +2,7 @@ import type { Day } from '@half-penny/core/time';
 import { CalendarDays } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { lazy, Suspense, useEffect, useId, useRef, useState, type ChangeEvent, type KeyboardEvent } from 'react';
+import { flushSync } from 'react-dom';
 import { wordsOf } from '../data/in-words';
 import { useToday } from '../data/queries';
 import { showShortDay } from './days';
@@ -84,9 +85,9 @@ export function DayField({
     void readerOfDays().then((loaded) => {
       const send = waiting.current === 'to be sent';
       waiting.current = null;
-      read(loaded);
-      // By then the form has the day that was typed.
-      if (send) setTimeout(() => input.current?.form?.requestSubmit());
+      // The form has the day that was typed before it can be sent.
+      flushSync(() => read(loaded));
+      if (send) input.current?.form?.requestSubmit();
     });
   };
   const field = (

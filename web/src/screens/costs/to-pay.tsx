@@ -22,7 +22,8 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
   const today = useToday();
   const navigate = useNavigate();
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
-  const [open, setOpen] = useState<'pay' | 'ask' | null>(null);
+  /** What is done with which: they are paid, and stand in the list no more, before the window is gone. */
+  const [open, setOpen] = useState<{ what: 'pay' | 'ask'; dues: Due[] } | null>(null);
   const [account, setAccount] = useState<Due | null>(null);
   if (!paying) return <Loading />;
   const dues = paying.dues.filter((due) => due.left !== 0);
@@ -45,10 +46,14 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
                 Pick the late bills {late.length}
               </Button>
             )}
-            <Button disabled={meant.length === 0} onClick={() => setOpen('pay')}>
+            <Button disabled={meant.length === 0} onClick={() => setOpen({ what: 'pay', dues: meant })}>
               Paid…
             </Button>
-            <Button kind="main" disabled={meant.every((due) => due.left < 0)} onClick={() => setOpen('ask')}>
+            <Button
+              kind="main"
+              disabled={meant.every((due) => due.left < 0)}
+              onClick={() => setOpen({ what: 'ask', dues: meant })}
+            >
               Payment file…
             </Button>
           </>
@@ -70,8 +75,10 @@ export function ToPay({ pricer }: { pricer: Pricer }) {
       <PaymentFiles {...{ pricer, paying, today }} />
       <PaidOut {...{ pricer, paying }} />
       <Payees {...{ pricer, paying }} />
-      {open === 'pay' && <PayDialog dues={meant} {...{ today, home }} onClose={close} onDone={done} />}
-      {open === 'ask' && <AskBankDialog {...{ pricer, paying, today }} dues={meant} onClose={close} onDone={done} />}
+      {open?.what === 'pay' && <PayDialog dues={open.dues} {...{ today, home }} onClose={close} onDone={done} />}
+      {open?.what === 'ask' && (
+        <AskBankDialog {...{ pricer, paying, today }} dues={open.dues} onClose={close} onDone={done} />
+      )}
       {account && <PayeeDialog due={account} onClose={() => setAccount(null)} />}
     </>
   );
