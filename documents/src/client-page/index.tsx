@@ -5,10 +5,11 @@ import { renderToStaticMarkup } from 'react-dom/server';
 import script from 'virtual:client-page-script';
 import { designOf } from '../designs';
 import { invoiceView } from '../invoice-view';
-import { ClientSheet, type PageReceipt } from './sheet';
+import { ClientSheet } from './sheet';
+import type { PageReceipt } from './told';
 import { styleOf } from './style';
 
-export type { PageReceipt } from './sheet';
+export type { PageReceipt } from './told';
 
 /** What a page takes along, each as a data address: nothing in it is asked for from elsewhere. */
 export interface PageParts {

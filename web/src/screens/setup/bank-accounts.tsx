@@ -4,6 +4,7 @@ import { Fault, type BankAccount } from '@half-penny/core/model';
 import { currencyCodes } from '@half-penny/core/money';
 import { newId } from '../../data/registry';
 import { useChanges } from '../../data/session';
+import { useSettingChange } from '../../data/setting-change';
 import { AddLine } from '../../parts/add-line';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
@@ -11,12 +12,11 @@ import { SavedSelect } from '../../parts/select';
 
 /** Accounts that clients pay into, one a currency: printed on invoices in that currency. */
 export function BankAccounts({ pricer }: { pricer: Pricer }) {
-  const { run, attempt } = useChanges();
+  const { attempt } = useChanges();
   const { bankAccounts } = pricer.book.workspace;
+  const changed = useSettingChange();
   const change = (id: string, fields: Partial<BankAccount>) =>
-    run('workspace.edit', {
-      bankAccounts: bankAccounts.map((each) => (each.id === id ? { ...each, ...fields } : each)),
-    });
+    changed('bankAccounts', (now) => now.map((each) => (each.id === id ? { ...each, ...fields } : each)));
   const text = (
     key: 'holder' | 'number' | 'bic' | 'ledger',
     head: string,
@@ -45,9 +45,7 @@ export function BankAccounts({ pricer }: { pricer: Pricer }) {
         rowId={(row) => row.id}
         rowName={(row) => `${row.currency}, ${row.number}`}
         columns={columns}
-        onDelete={(row) =>
-          void attempt('workspace.edit', { bankAccounts: bankAccounts.filter((each) => each.id !== row.id) })
-        }
+        onDelete={(row) => void changed('bankAccounts', (now) => now.filter((each) => each.id !== row.id), attempt)}
         empty="None yet: invoices print the words under “How to pay” in Setup → Studio alone."
       />
       <AddLine
@@ -67,9 +65,8 @@ export function BankAccounts({ pricer }: { pricer: Pricer }) {
             throw new Fault('already', `There is an account for ${code} already; change that one.`, 'currency');
           if (!number.trim()) throw new Fault('empty', 'Write the number of the account.', 'number');
           const row = { id: newId(), currency: code, holder: holder.trim(), number: number.trim(), ledger: '' };
-          return run('workspace.edit', {
-            bankAccounts: [...bankAccounts, { ...row, bic: bic.replace(/\s/g, '').toUpperCase() }],
-          });
+          const added = { ...row, bic: bic.replace(/\s/g, '').toUpperCase() };
+          return changed('bankAccounts', (now) => [...now, added]);
         }}
       />
       <CodeToPayBy pricer={pricer} />

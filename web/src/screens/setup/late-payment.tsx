@@ -3,6 +3,7 @@ import { Fault, lateLaws, type LateLaw, type LatePayment as Terms } from '@half-
 import { readDecimal } from '@half-penny/core/money';
 import { isDay } from '@half-penny/core/time';
 import { useChanges } from '../../data/session';
+import { useSettingChange } from '../../data/setting-change';
 import { AddLine } from '../../parts/add-line';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -22,16 +23,20 @@ type BaseRate = Terms['baseRates'][number];
 
 /** By whose law late invoices bear interest, and the base rates that it adds to. */
 export function LatePayment({ pricer }: { pricer: Pricer }) {
-  const { run, attempt } = useChanges();
+  const { attempt } = useChanges();
+  const change = useSettingChange();
   const terms = pricer.book.workspace.latePayment ?? null;
-  const save = (latePayment: Terms | null) => run('workspace.edit', { latePayment });
   return (
     <Section title="Late payment">
       <div className="max-w-lg border-t border-ink px-2 pt-3">
         <SavedSelect
           label="Interest by law"
           value={terms?.law ?? ''}
-          save={(law) => save(law === '' ? null : { law: law as LateLaw, baseRates: terms?.baseRates ?? [] })}
+          save={(law) =>
+            change('latePayment', (now) =>
+              law === '' ? null : { law: law as LateLaw, baseRates: now?.baseRates ?? [] },
+            )
+          }
           options={[['', 'None'], ...lateLaws.map((law) => [law, lawNames[law]] as const)]}
           hint={
             terms
@@ -49,9 +54,11 @@ export function LatePayment({ pricer }: { pricer: Pricer }) {
             rowName={(rate) => `${rate.percent} % from ${rate.from}`}
             columns={columns}
             onDelete={(rate) =>
-              void attempt('workspace.edit', {
-                latePayment: { ...terms, baseRates: terms.baseRates.filter((each) => each.from !== rate.from) },
-              })
+              void change(
+                'latePayment',
+                (now) => now && { ...now, baseRates: now.baseRates.filter((each) => each.from !== rate.from) },
+                attempt,
+              )
             }
             empty="No base rate yet: without one no interest can be told."
           />
@@ -64,8 +71,10 @@ export function LatePayment({ pricer }: { pricer: Pricer }) {
             ]}
             add={async ({ from = '', percent = '' }) => {
               const rate = { from: needDay(from), percent: readDecimal(percent.replace(/\s*%\s*$/, ''), 'rate') };
-              const others = terms.baseRates.filter((each) => each.from !== rate.from);
-              await save({ ...terms, baseRates: [...others, rate] });
+              await change('latePayment', (now) => {
+                const others = (now ?? terms).baseRates.filter((each) => each.from !== rate.from);
+                return { ...(now ?? terms), baseRates: [...others, rate] };
+              });
             }}
           />
         </div>

@@ -8,7 +8,7 @@ import {
 } from '@half-penny/core/model';
 import { checkTemplate, letterCatalogues, letterWords, templateFor } from '@half-penny/documents/letters';
 import { useState } from 'react';
-import { useChanges } from '../../data/session';
+import { useSettingChange } from '../../data/setting-change';
 import { Button } from '../../parts/button';
 import { SavedField } from '../../parts/field';
 import { languageNames } from '../../parts/languages';
@@ -28,18 +28,18 @@ const kindNames: Record<LetterKind, string> = {
 
 /** What letters say, in each language, in the studio's own words where it has some. */
 export function LetterTexts({ pricer }: { pricer: Pricer }) {
-  const { run } = useChanges();
+  const change = useSettingChange();
   const { workspace } = pricer.book;
   const [language, setLanguage] = useState<DocumentLanguage>('en');
   const [kind, setKind] = useState<LetterKind>('invoice');
   const template = templateFor(workspace, language, kind);
   const own = workspace.letters?.[language]?.[kind] !== undefined;
   const save = async (changed: Partial<Template> | null) => {
-    const { [kind]: _before, ...others } = workspace.letters?.[language] ?? {};
-    const next = changed && { ...template, ...changed };
-    if (next) checkTemplate(next);
-    return run('workspace.edit', {
-      letters: { ...workspace.letters, [language]: next ? { ...others, [kind]: next } : others },
+    if (changed) checkTemplate({ ...template, ...changed });
+    return change('letters', (now) => {
+      const { [kind]: before, ...others } = now?.[language] ?? {};
+      const next = changed && { ...template, ...before, ...changed };
+      return { ...now, [language]: next ? { ...others, [kind]: next } : others };
     });
   };
   return (

@@ -2,7 +2,7 @@ import type { Pricer } from '@half-penny/core/billing';
 import { documentLanguages, Fault, type DocumentLanguage } from '@half-penny/core/model';
 import { catalogues, placesIn, type Message } from '@half-penny/documents/words';
 import { useState } from 'react';
-import { useChanges } from '../../data/session';
+import { useSettingChange } from '../../data/setting-change';
 import { SavedField } from '../../parts/field';
 import { languageNames } from '../../parts/languages';
 import { Section } from '../../parts/page';
@@ -12,7 +12,7 @@ const messages = Object.keys(catalogues.en) as Message[];
 
 /** What invoices, quotes and their pages say, in each language, in the studio's own words where it has some. */
 export function PaperWords({ pricer }: { pricer: Pricer }) {
-  const { run } = useChanges();
+  const change = useSettingChange();
   const { wording } = pricer.book.workspace;
   const [language, setLanguage] = useState<DocumentLanguage>('en');
   const [message, setMessage] = useState<Message>('invoice');
@@ -20,10 +20,12 @@ export function PaperWords({ pricer }: { pricer: Pricer }) {
   const own = wording?.[language] ?? {};
   const save = async (typed: string) => {
     const text = typed.trim();
-    const { [message]: _before, ...others } = own;
     if (text !== '' && text !== usual) checkPlaces(text, usual);
-    const mine = text === '' || text === usual ? others : { ...others, [message]: text };
-    return run('workspace.edit', { wording: { ...wording, [language]: mine } });
+    return change('wording', (now) => {
+      const { [message]: _before, ...others } = now?.[language] ?? {};
+      const mine = text === '' || text === usual ? others : { ...others, [message]: text };
+      return { ...now, [language]: mine };
+    });
   };
   const changed = new Set(Object.keys(own));
   return (
