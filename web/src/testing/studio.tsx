@@ -17,11 +17,24 @@ import { store } from '../state/store';
 
 let count = 0;
 
+const readAs = <T,>(blob: Blob, how: 'readAsArrayBuffer' | 'readAsText'): Promise<T> =>
+  new Promise((resolve) => {
+    const reading = new FileReader();
+    reading.onload = () => resolve(reading.result as T);
+    reading[how](blob);
+  });
+
 /** What a browser has and the tests' stand-in for one has not: how things lie on the page. */
 function layTheGround(): void {
   Element.prototype.hasPointerCapture ??= () => false;
   Element.prototype.releasePointerCapture ??= () => undefined;
   Element.prototype.scrollIntoView ??= () => undefined;
+  Blob.prototype.arrayBuffer ??= function (this: Blob) {
+    return readAs<ArrayBuffer>(this, 'readAsArrayBuffer');
+  };
+  Blob.prototype.text ??= function (this: Blob) {
+    return readAs<string>(this, 'readAsText');
+  };
   // Everything counts as shown that stands on the page.
   Object.defineProperty(HTMLElement.prototype, 'offsetParent', {
     configurable: true,

@@ -91,12 +91,7 @@ describe('what is to be paid', () => {
     await waitFor(() => expect(save).toHaveBeenCalledTimes(1));
     const [blob, name] = save.mock.calls[0]!;
     expect(name).toBe('payments-2026-11-12-gbp.xml');
-    const bytes = await new Promise<string>((resolve) => {
-      const reading = new FileReader();
-      reading.onload = () => resolve(reading.result as string);
-      reading.readAsText(blob);
-    });
-    expect(bytes).toContain('<IBAN>GB82WEST12345698765432</IBAN>');
+    expect(await blob.text()).toContain('<IBAN>GB82WEST12345698765432</IBAN>');
     expect(await reader.all('payouts')).toMatchObject([{ standing: 'asked', amount: 12_000 }]);
     const asked = await screen.findByRole('grid', { name: 'Asked of the bank' });
     await user.click(within(asked).getByRole('button', { name: 'Withdraw' }));
