@@ -12,7 +12,7 @@ import type { Cost, CostLine } from '../model/records';
 import { command, defined, need, Plan, needAll } from '../engine/command';
 import { plainCommands } from '../engine/crud';
 import { overlay, type Reader } from '../engine/store';
-import { readDues } from './payouts';
+import { planTakenBack, readDues } from './payouts';
 
 const optionalIn = <D extends object>(defaults: D) =>
   Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };
@@ -179,13 +179,13 @@ export const payBack = command({
     const costs = await needAll(reader, 'costs', ids, 'expense');
     const dues = await readDues(reader, ids);
     const payouts = await reader.by('payouts', 'costId', ids);
+    if (day === null) await planTakenBack(reader, plan, payouts, newId);
     for (const cost of costs) {
       const { id, currency } = cost;
       if (!cost.owedBack) throw new Fault('not-owed', 'This is not owed to anybody.', 'ids', { id });
       const due = dues.get(id);
       const own = payouts.filter((each) => each.costId === id);
       if (day === null) {
-        for (const each of own) plan.remove('payouts', each.id);
         if (cost.paidBackOn !== null) plan.put('costs', { ...cost, paidBackOn: null });
       } else if (due) {
         for (const each of own.filter((row) => row.standing === 'asked'))

@@ -121,36 +121,47 @@ export const removePayouts = command({
   title: ({ ids }: { ids: Id[] }) => `${saidOf(ids.length)} taken back`,
   input: z.strictObject({ ids: z.array(fields.id).min(1, 'Pick at least one.').max(1_000) }),
   async plan(reader, { ids }, { newId }) {
-    const rows = await needAll(reader, 'payouts', ids, 'payment');
-    const sources = [...new Set(rows.flatMap((row) => row.source ?? []))];
     const plan = new Plan();
-    for (const row of rows) if (row.source === undefined) plan.remove('payouts', row.id);
-    // A line of a statement is said of as a whole: without one of the payments that it tells of it waits to be placed.
-    const told = sources.length === 0 ? [] : await reader.by('payouts', 'source', sources);
-    const refunds = sources.length === 0 ? [] : await reader.by('payments', 'source', sources);
-    const ahead = sources.length === 0 ? [] : await reader.all('deposits');
-    for (const source of sources) {
-      const own = told.filter((row) => row.source === source);
-      for (const row of own) plan.remove('payouts', row.id);
-      const back: { id: Id; amount: Minor }[] = refunds.filter((row) => row.source === source);
-      for (const row of back) plan.remove('payments', row.id);
-      for (const deposit of ahead) {
-        const kept = (deposit.paidBack ?? []).filter((each) => each.source !== source);
-        back.push(...(deposit.paidBack ?? []).filter((each) => each.source === source));
-        if (kept.length < (deposit.paidBack ?? []).length) plan.put('deposits', { ...deposit, paidBack: kept });
-      }
-      const [first] = own;
-      const cost = await need(reader, 'costs', first!.costId, 'cost');
-      const amount = sumExact([...own.map((row) => row.left?.amount ?? row.amount), ...back.map((row) => row.amount)]);
-      const currency = first!.left?.currency ?? first!.currency;
-      const made = { ...costDefaults, kind: 'ledger', day: first!.day, supplier: cost.supplier, source, currency };
-      const id = newId();
-      plan.put('costs', { ...made, id } as Cost);
-      plan.put('costLines', { ...costLineDefaults, id: newId(), costId: id, text: first!.note, amount } as CostLine);
-    }
+    await planTakenBack(reader, plan, await needAll(reader, 'payouts', ids, 'payment'), newId);
     return plan;
   },
 });
+
+/** Puts into a plan that payments are taken back. A statement's line is said of as a whole: without one of its payments it waits to be placed. */
+export async function planTakenBack(
+  reader: Reader,
+  plan: Plan,
+  payouts: readonly Payout[],
+  newId: () => Id,
+): Promise<void> {
+  for (const row of payouts) plan.remove('payouts', row.id);
+  const sources = [...new Set(payouts.flatMap((row) => row.source ?? []))];
+  if (sources.length === 0) return;
+  const told = await reader.by('payouts', 'source', sources);
+  const refunds = await reader.by('payments', 'source', sources);
+  const wanted = new Set<string | undefined>(sources);
+  const back = refunds.map(({ source, amount }) => ({ source, amount }));
+  for (const row of told) plan.remove('payouts', row.id);
+  for (const row of refunds) plan.remove('payments', row.id);
+  for (const deposit of await reader.all('deposits')) {
+    const gone = (deposit.paidBack ?? []).filter((each) => wanted.has(each.source));
+    if (gone.length === 0) continue;
+    back.push(...gone.map(({ source, amount }) => ({ source, amount })));
+    plan.put('deposits', { ...deposit, paidBack: deposit.paidBack!.filter((each) => !gone.includes(each)) });
+  }
+  for (const source of sources) {
+    const own = told.filter((row) => row.source === source);
+    const first = own[0]!;
+    const cost = await need(reader, 'costs', first.costId, 'cost');
+    const refunded = back.filter((row) => row.source === source).map((row) => row.amount);
+    const amount = sumExact([...own.map((row) => row.left?.amount ?? row.amount), ...refunded]);
+    const currency = first.left?.currency ?? first.currency;
+    const made = { ...costDefaults, kind: 'ledger', day: first.day, supplier: cost.supplier, source, currency };
+    const id = newId();
+    plan.put('costs', { ...made, id } as Cost);
+    plan.put('costLines', { ...costLineDefaults, id: newId(), costId: id, text: first.note, amount } as CostLine);
+  }
+}
 
 /** What of a line of a statement pays what: a bill or a member, or money that goes back to a client. */
 export const outPartSchema = z.strictObject({

@@ -294,6 +294,12 @@ describe('a statement', () => {
     await run('payout.remove', { ids: [store.rows('payouts')[0]!.id] });
     expect(store.rows('payouts')).toEqual([]);
     expect(store.rows('costLines').at(-1)).toMatchObject({ amount: 2_400 });
+    // The same where what a member has back is taken back at the expense.
+    const cost = store.rows('costs').find((row) => row.kind === 'ledger')!;
+    await run('ledger.pays', { costId: cost.id, parts: offer!.parts });
+    await run('cost.payBack', { ids: [ids[0]!], day: null });
+    expect(store.rows('payouts')).toEqual([]);
+    expect(store.rows('costLines').at(-1)).toMatchObject({ amount: 2_400 });
   });
 
   it('tells all of a file in one sum', async () => {

@@ -41,7 +41,7 @@ export function StatementIn({ pricer }: { pricer: Pricer }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [key, known],
   );
-  const offers = usePayOffers(pricer, fresh);
+  const offers = usePayOffers(pricer, waiting, fresh);
   /** What a line is chosen to pay; what is sure is chosen from the start. */
   const paying = (line: LedgerLine): PayOffer | undefined => {
     const own = offers?.get(line.source) ?? [];

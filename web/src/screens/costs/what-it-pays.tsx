@@ -32,7 +32,7 @@ export function WhatItPays({ pricer, cost, lines }: WhatItPaysProps) {
     () => [{ source, day, supplier, currency, text, amount }],
     [source, day, supplier, currency, text, amount],
   );
-  const offers = usePayOffers(pricer, asLines)?.get(source) ?? [];
+  const offers = usePayOffers(pricer, paying, asLines)?.get(source) ?? [];
   // In another currency it pays all of a bill, or nothing that could be told.
   const others = (paying?.dues ?? []).filter(({ left, cost: own }) =>
     own.currency === currency ? left >= amount : left > 0,
