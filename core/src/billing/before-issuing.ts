@@ -1,5 +1,7 @@
 import type { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
+import { isApproved } from '../checking/standing';
+import { approvedPolicyOf } from './approved-only';
 import { lacksReceipt } from './receipts';
 import { grouped } from '../model/grouped';
 import type { Cost, FrozenInvoice, Invoice } from '../model/records';
@@ -14,7 +16,7 @@ import type { Pricer } from './pricer';
 export type Remedy =
   | { kind: 'client' | 'rates' | 'draft' | 'exchange' | 'studio' | 'taxes' | 'accounts' }
   | { kind: 'cost'; costId: Id }
-  | { kind: 'date' };
+  | { kind: 'date' | 'checking' };
 
 /** What is missing on a draft or odd about it. */
 export interface Finding {
@@ -81,6 +83,14 @@ export function beforeIssuing(pricer: Pricer, of: BeforeIssuing): Finding[] {
     // What keeps it from being issued comes first.
     if (policy === 'require') found.unshift(finding);
     else found.push(finding);
+  }
+  const unapproved = draft.lines.flatMap((line) => line.sources).filter(({ entry }) => !isApproved(entry)).length;
+  const asked = approvedPolicyOf(workspace, client);
+  if (asked !== 'free' && unapproved > 0) {
+    const text = `${unapproved} ${unapproved === 1 ? 'entry on it is' : 'entries on it are'} not approved.`;
+    const remedy: Remedy = { kind: 'checking' };
+    if (asked === 'only') found.unshift({ weight: 'refused', text, remedy });
+    else found.push({ weight: 'odd', text, remedy });
   }
   return found;
 }

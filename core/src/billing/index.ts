@@ -35,6 +35,7 @@ export * from './paid';
 export * from './given-up';
 export * from './to-bill-working';
 export * from './deposits';
+export * from './approved-only';
 export * from './before-issuing';
 export * from './register-sums';
 export * from './self-check';

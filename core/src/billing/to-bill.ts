@@ -3,6 +3,7 @@ import type { Client, Entry } from '../model/records';
 import type { CurrencyCode } from '../money/currency';
 import { addExact } from '../money/rational';
 import type { Minor } from '../money/amount';
+import { waitsForApproval } from './approved-only';
 import { billableOf, billedLengthsOf } from './billed-lengths';
 import type { Day } from '../time/day';
 import type { Seconds } from '../time/length';
@@ -62,6 +63,8 @@ export interface ToBill {
   /** Items that no rate, or no exchange rate, fits: shown, but not part of the amount. */
   unpriced: number;
   oldest: Day | null;
+  /** Time that is billed once it is approved: not among the items, and not part of the amount. */
+  waiting: { entries: number; seconds: Seconds; amount: Minor };
 }
 
 /**
@@ -75,16 +78,17 @@ export function toBill(
   rows: ChargeRows = noCharges,
 ): ToBill[] {
   const remaining = remainingLengths(pricer, entries, takings);
-  const open = new Map<Id, { entries: Entry[]; charges: Charge[] }>();
+  const open = new Map<Id, { entries: Entry[]; charges: Charge[]; waiting: Entry[] }>();
   const groupOf = (clientId: Id) => {
     let group = open.get(clientId);
-    if (!group) open.set(clientId, (group = { entries: [], charges: [] }));
+    if (!group) open.set(clientId, (group = { entries: [], charges: [], waiting: [] }));
     return group;
   };
   for (const entry of entries) {
     const client = pricer.clientOf(entry.projectId);
     if (!client || !pricer.billsEntry(entry) || remaining.get(entry.id)!.open.seconds <= 0) continue;
-    groupOf(client.id).entries.push(entry);
+    const group = groupOf(client.id);
+    (waitsForApproval(pricer.book.workspace, client, entry) ? group.waiting : group.entries).push(entry);
   }
   for (const charge of new Charges(pricer, rows).toBill(takings)) {
     groupOf(pricer.clientOf(charge.projectId)!.id).charges.push(charge);
@@ -93,9 +97,9 @@ export function toBill(
     .map(([clientId, group]) => {
       const client = pricer.client.get(clientId)!;
       const { charges } = group;
-      const items = group.entries
-        .sort(byWhen)
-        .map((entry) => priceLength(pricer, entry, remaining.get(entry.id)!.open));
+      const priced = (entry: Entry) => priceLength(pricer, entry, remaining.get(entry.id)!.open);
+      const items = group.entries.sort(byWhen).map(priced);
+      const waiting = group.waiting.map(priced);
       const days = [items[0]?.entry.day, charges.find((charge) => charge.day)?.day].filter((day) => day !== undefined);
       return {
         client,
@@ -108,6 +112,11 @@ export function toBill(
         unpriced:
           items.filter((item) => item.price === null).length + charges.filter((charge) => charge.fault !== null).length,
         oldest: days.sort()[0] ?? null,
+        waiting: {
+          entries: waiting.length,
+          seconds: waiting.reduce((sum, item) => sum + item.seconds, 0),
+          amount: waiting.reduce((sum, item) => addExact(sum, item.amount), 0),
+        },
       };
     })
     .sort((a, b) => a.client.name.localeCompare(b.client.name));

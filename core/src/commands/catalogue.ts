@@ -3,6 +3,7 @@ import { reports } from './reports';
 import * as advances from './advances';
 import * as agreed from './agreed';
 import * as clients from './clients';
+import * as checking from './checking';
 import * as costs from './costs';
 import * as invoices from './invoices';
 import * as issue from './issue';
@@ -194,6 +195,13 @@ export const catalogue = {
   'money.remove': moneyIn.removeMoney,
   'online.take': takeOnline,
   'page.told': tellPages,
+  'period.handIn': checking.handIn,
+  'period.takeBack': checking.takeBack,
+  'period.sendBack': checking.sendBack,
+  'period.approve': checking.approve,
+  'period.close': checking.closeDays,
+  'period.reopen': checking.reopenDays,
+  'correction.explain': checking.explainCorrection,
   'report.add': reports.add,
   'report.edit': reports.edit,
   'report.remove': reports.remove,

@@ -1,6 +1,7 @@
 import { onInvoice, putEntries, putEntry, putNewEntry, refuseIssued } from './entry-writes';
 import * as z from 'zod';
 import { billableOf } from '../billing/billed-lengths';
+import { isApproved } from '../checking/standing';
 import { joinSpans, shiftSpans, splitSpans, startOf, withLength } from '../entries/spans';
 import { blankEntry, withTimes } from '../entries/timer';
 import { jobKey } from '../entries/week';
@@ -232,13 +233,16 @@ export const joinEntries = command({
     }
     const seconds = entries.reduce((sum, entry) => sum + entry.seconds, 0);
     const billable = entries.reduce((sum, entry) => sum + billableOf(entry), 0);
+    const { approval, ...rest } = first;
     const joined: Entry = {
-      ...withTimes(first, timed ? joinSpans(entries.map((entry) => entry.spans)) : seconds, member.zone),
+      ...withTimes(rest, timed ? joinSpans(entries.map((entry) => entry.spans)) : seconds, member.zone),
       note: [...new Set(entries.map((entry) => entry.note.trim()).filter(Boolean))].join('; '),
       billableSeconds: entries.every((entry) => entry.billableSeconds === null) ? null : billable,
       planId: entries.find((entry) => entry.planId !== null)?.planId ?? null,
       stretchIds: entries.flatMap((entry) => entry.stretchIds),
       ...tagged(joinTags(...entries.map(tagsOf))),
+      // Approved only where all of it was.
+      ...(approval && entries.every(isApproved) && { approval }),
     };
     const plan = new Plan();
     await putEntry(plan, reader, first, joined);
@@ -288,7 +292,9 @@ export const duplicateEntries = command({
     const entries = await needAll(reader, 'entries', input.ids, 'entry');
     const memberOf = await membersOf(reader, entries);
     for (const entry of entries) {
-      const copy: Entry = { ...entry, id: newId(), planId: null, source: '', stretchIds: [] };
+      // A copy was looked at by nobody.
+      const { approval: _looks, sentBack: _given, ...blank } = entry;
+      const copy: Entry = { ...blank, id: newId(), planId: null, source: '', stretchIds: [] };
       putNewEntry(plan, copied(copy, input.day ?? entry.day, memberOf(entry)));
     }
     return plan;

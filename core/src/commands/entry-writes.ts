@@ -11,7 +11,17 @@ import type { Entry } from '../model/records';
 // The one place in which commands write entries: what stands of an entry on a draft follows it, and what is invoiced stays.
 
 /** What may still be changed once an entry is on an issued invoice. */
-const FREE_FIELDS = new Set<string>(['id', 'note', 'spans', 'laterDays', 'planId', 'source', 'tags']);
+const FREE_FIELDS = new Set<string>([
+  'id',
+  'note',
+  'spans',
+  'laterDays',
+  'planId',
+  'source',
+  'tags',
+  'approval',
+  'sentBack',
+]);
 
 /** Puts an entry that was not there before. */
 export const putNewEntry = (plan: Plan, entry: Entry): Plan => plan.put('entries', entry);

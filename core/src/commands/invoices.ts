@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { isDue } from '../billing/charges';
 import { newAllocation, newDraft } from '../billing/draft';
 import { readBook } from '../billing/book';
+import { refuseNotApproved } from '../billing/approved-only';
 import { checkSays, codeOfEntry } from '../billing/lines';
 import { Pricer, projectName } from '../billing/pricer';
 import { sourceId, sourceTables } from '../billing/sources';
@@ -14,12 +15,13 @@ import {
   condensings,
   dealSchema,
   invoiceSchema,
+  WORKSPACE_ID,
   type Allocation,
   type Entry,
   type Invoice,
   type Project,
 } from '../model/records';
-import { command, defined, need, Plan, type CommandContext } from '../engine/command';
+import { command, defined, need, needAll, Plan, type CommandContext } from '../engine/command';
 import { countOf, remainingOf, sayCount, type Remaining, type Picked } from './remaining';
 import type { Reader } from '../engine/store';
 
@@ -79,6 +81,8 @@ export const putOnDraft = command({
     const plan = new Plan().put('invoices', deal ? { ...invoice, deals: [...invoice.deals, deal] } : invoice);
     const left = await remainingOf(reader, input);
     await refuseNotDue(reader, input, left);
+    const workspace = await need(reader, 'workspace', WORKSPACE_ID, 'studio');
+    refuseNotApproved(workspace, client, await needAll(reader, 'entries', input.entryIds ?? [], 'entry'));
     for (const [id, source] of left) {
       const part = input.parts?.[id] ?? source.left;
       if (part === 0 || Math.abs(part) > Math.abs(source.left) || part > 0 !== source.left > 0) {

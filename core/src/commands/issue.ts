@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { refuseNotApproved } from '../billing/approved-only';
 import { withoutReceipt } from '../billing/before-issuing';
 import { aheadOn } from '../billing/advances';
 import { readBook, readSources, type InvoiceSources } from '../billing/book';
@@ -37,6 +38,7 @@ export const issueInvoice = command({
     const deposits = await reader.by('deposits', 'clientId', [invoice.clientId]);
     const draft = computeDraft(pricer, { invoice, allocations, day, deposits, ...sources });
     await refuseWithoutReceipts(reader, pricer, draft, sources);
+    refuseNotApproved(book.workspace, pricer.client.get(invoice.clientId)!, sources.entries);
     const shares = sharesOf(pricer, draft);
     const caps = capsOf(
       pricer,

@@ -1,7 +1,9 @@
 import * as z from 'zod';
 import { carve } from '../entries/spans';
 import { blankEntry, endOfTimer, entryOfTimer, withTimes, workOf } from '../entries/timer';
+import { guardChecked } from '../checking/guard';
 import { Fault, Question } from '../faults/fault';
+import { changeOf } from '../model/change';
 import * as fields from '../model/fields';
 import type { Entry, Timer } from '../model/records';
 import { dayOf, minuteOf } from '../time/day';
@@ -42,7 +44,10 @@ export const resumeEntry = command({
     const startedAt = await switchAt(plan, reader, memberId, input.startedAt, context);
     const issued = await isIssued(reader, entry.id);
     // Without times, what is added would count for the entry's own day: on another day that would be wrong.
-    const addable = !issued && (entry.spans.length > 0 || entry.day === dayOf(startedAt, member.zone));
+    const addable =
+      !issued &&
+      !(await isHeld(reader, entry, context)) &&
+      (entry.spans.length > 0 || entry.day === dayOf(startedAt, member.zone));
     return plan.put('timers', {
       id: newId(),
       memberId,
@@ -52,6 +57,18 @@ export const resumeEntry = command({
     });
   },
 });
+
+/** Whether an entry is kept as it is: what goes on with it is an entry of its own. */
+async function isHeld(reader: Reader, entry: Entry, context: CommandContext): Promise<boolean> {
+  const grown = changeOf('entries', entry.id, entry, { ...entry, seconds: entry.seconds + 1 });
+  try {
+    await guardChecked(reader, [grown], context);
+    return false;
+  } catch (thrown) {
+    if (thrown instanceof Fault) return true;
+    throw thrown;
+  }
+}
 
 export const editTimer = command({
   name: 'timer.edit',

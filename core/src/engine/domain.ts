@@ -12,6 +12,14 @@ export type Invariant = (after: Reader, changes: readonly Change[]) => void | Pr
 /** What follows from a change by itself, in the same step: further changes, or none. */
 export type Reaction = (reader: Reader, changes: readonly Change[], context: CommandContext) => Promise<Change[]>;
 
+/**
+ * Refuses what may not be done now or by whoever does it, as it is about to happen: unlike an invariant it is not asked of what is there
+ * already. Reads the workspace as it was before.
+ *
+ * @throws Fault that says what stands in the way
+ */
+export type Guard = (reader: Reader, changes: readonly Change[], context: CommandContext) => Promise<void>;
+
 /** Asks about what may be a slip. @throws Question */
 export type Doubt = (reader: Reader, changes: readonly Change[]) => Promise<void>;
 
@@ -22,6 +30,8 @@ export interface Domain {
   /** In the order in which they are asked, beside those that hold of any table: shapes, references, moments. */
   invariants: readonly Invariant[];
   reactions: readonly Reaction[];
+  /** Asked of every change, undoing and repeating included. */
+  guards: readonly Guard[];
   /** Asked only where somebody is there to answer. */
   doubts: readonly Doubt[];
 }

@@ -84,6 +84,7 @@ export class Engine {
   }
 
   async #commit(tx: Transaction, context: ExecutionContext, content: Content): Promise<JournalRow> {
+    for (const guard of this.domain.guards) await guard(tx, content.changes, context);
     await this.check(overlay(tx, content.changes), content.changes);
     const [last] = await tx.newest(context.device, 1);
     const row = sealed({

@@ -3,6 +3,7 @@ export * from './required-fields';
 export * from './breaks';
 export * from './day';
 export * from './quick-entry/index';
+export * from './member-period';
 export * from './missing';
 export * from './proposal';
 export * from './telephone';

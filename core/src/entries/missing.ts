@@ -18,7 +18,7 @@ export interface Missing {
   late: number;
 }
 
-interface MissingInput {
+export interface MissingInput {
   member: Member;
   /** Only days that are over, or today: what lies ahead is not missing yet. */
   days: readonly Day[];

@@ -94,6 +94,13 @@ export const faultCodes = [
   'paid',
   'tax-category',
   'too-early',
+  // Checking.
+  'approved',
+  'closed',
+  'handed-in',
+  'not-checker',
+  'not-handed-in',
+  'not-approved',
   // Undoing.
   'changed-since',
   'nothing-to-undo',

@@ -48,4 +48,8 @@ export const schemas = {
   allocations: records.allocationSchema,
   payments: records.paymentSchema,
   reports: records.reportSchema,
+  timesheets: records.timesheetSchema,
+  handIns: records.handInSchema,
+  corrections: records.correctionSchema,
+  closings: records.closingSchema,
 };

@@ -45,7 +45,12 @@ const ofSource = { entryId: 'entries', costLineId: 'costLines', agreedId: 'agree
 const defined = {
   pictures: { indexes: [], references: {}, one: 'picture', many: 'pictures' },
   workspace: { indexes: ['logoId'], references: { logoId: 'pictures' }, one: 'studio', many: 'studios' },
-  members: { indexes: ['checkerId'], references: { checkerId: 'members' }, one: 'member', many: 'members' },
+  members: {
+    indexes: ['checkerId', 'deputyId'],
+    references: { checkerId: 'members', deputyId: 'members' },
+    one: 'member',
+    many: 'members',
+  },
   taxes: { indexes: [], references: {}, one: 'tax', many: 'taxes' },
   costCodes: { indexes: [], references: {}, one: 'cost code', many: 'cost codes' },
   services: {
@@ -249,6 +254,26 @@ const defined = {
     many: 'letters',
   },
   reports: { indexes: [], references: {}, one: 'report', many: 'reports' },
+  timesheets: {
+    indexes: ['memberId', '*months'],
+    references: { memberId: 'members' },
+    one: 'timesheet',
+    many: 'timesheets',
+  },
+  handIns: {
+    indexes: ['timesheetId'],
+    references: { timesheetId: 'timesheets' },
+    one: 'handing in',
+    many: 'handings in',
+  },
+  // What they correct may be gone: that is what they tell of then.
+  corrections: {
+    indexes: ['memberId', 'entryId'],
+    references: { memberId: 'members' },
+    one: 'correction',
+    many: 'corrections',
+  },
+  closings: { indexes: ['memberId'], references: { memberId: 'members' }, one: 'closing', many: 'closings' },
 } as const satisfies { readonly [T in TableName]: Definition<T> };
 
 /** What a table's rows can be looked up by. */

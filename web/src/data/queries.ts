@@ -67,28 +67,47 @@ export interface UnlistedJob {
   words: string;
   seconds: number;
   entries: number;
+  /** Lines of costs. */
+  costLines: number;
   memberIds: Id[];
   latest: Day;
 }
 
-/** Jobs that were recorded in words, with everybody's hours on them; the latest first. */
+/** Jobs that were recorded in words, with everybody's hours and costs on them; the latest first. */
 export function useUnlistedJobs(): UnlistedJob[] | undefined {
   const { database } = useSession();
-  return useRead(async () => {
-    const rows = await database.rows('entries').where('unlisted').above('').toArray();
-    const jobs = new Map<string, UnlistedJob>();
-    for (const { unlisted, seconds, memberId, day } of rows) {
-      const job = jobs.get(unlisted) ?? { words: unlisted, seconds: 0, entries: 0, memberIds: [], latest: day };
-      jobs.set(unlisted, {
-        words: unlisted,
-        seconds: job.seconds + seconds,
-        entries: job.entries + 1,
-        memberIds: [...new Set([...job.memberIds, memberId])],
-        latest: day > job.latest ? day : job.latest,
+  return useRead(
+    async (reader) => {
+      const jobs = new Map<string, UnlistedJob>();
+      const jobOf = (words: string, memberId: Id | null, day: Day): UnlistedJob => {
+        let job = jobs.get(words);
+        if (!job) jobs.set(words, (job = { words, seconds: 0, entries: 0, costLines: 0, memberIds: [], latest: day }));
+        if (memberId !== null && !job.memberIds.includes(memberId)) job.memberIds.push(memberId);
+        if (day > job.latest) job.latest = day;
+        return job;
+      };
+      for (const { unlisted, seconds, memberId, day } of await database
+        .rows('entries')
+        .where('unlisted')
+        .above('')
+        .toArray()) {
+        const job = jobOf(unlisted, memberId, day);
+        job.seconds += seconds;
+        job.entries++;
+      }
+      const lines = await database.rows('costLines').where('unlisted').above('').toArray();
+      const costs = await reader.many(
+        'costs',
+        lines.map(({ costId }) => costId),
+      );
+      lines.forEach(({ unlisted }, index) => {
+        const cost = costs[index];
+        if (cost) jobOf(unlisted, cost.memberId, cost.day).costLines++;
       });
-    }
-    return [...jobs.values()].sort((a, b) => (a.latest < b.latest ? 1 : -1));
-  }, [database]);
+      return [...jobs.values()].sort((a, b) => (a.latest < b.latest ? 1 : -1));
+    },
+    [database],
+  );
 }
 
 /** Entries of a member that touch a range of days, those that reach into it from before included. */

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { currency, day, decimal, id, instant, minor, name, price, text } from '../fields';
 import { tags } from '../read-tags';
+import { approvalSchema, sentBackSchema } from './checking';
 
 /** An expense is paid by a member, a bill comes from a supplier, a ledger line is read from the bookkeeping. */
 export const costKinds = ['expense', 'bill', 'ledger'] as const;
@@ -57,6 +58,10 @@ export const costSchema = z
     /** What the bookkeeping said of it after it was on an invoice; the cost stays as it was billed. */
     since: z.strictObject({ amount: minor, withdrawn: z.boolean(), at: instant }).nullable(),
     tags,
+    /** Who approved it; absent where nobody looked yet. */
+    approval: approvalSchema.optional(),
+    /** Given back to the member; absent once it was handed in again. */
+    sentBack: sentBackSchema.optional(),
   })
   .refine((cost) => cost.kind === 'expense' || !cost.owedBack, {
     message: 'Only an expense is owed back to a member.',

@@ -15,3 +15,4 @@ export * from './quotes';
 export * from './letters';
 export * from './languages';
 export * from './repeats';
+export * from './checking';

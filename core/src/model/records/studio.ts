@@ -4,6 +4,7 @@ import { taxCategories, taxMethods } from '../../money/tax';
 import { numberStyles } from '../../money/written';
 import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
+import { approvedPolicies, handInPeriods } from './checking';
 import { sellerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
 import { letterKinds, reminderDays, templateSchema } from './letters';
@@ -133,6 +134,10 @@ export const workspaceSchema = z.strictObject({
   periods: periodsSchema,
   /** The last day of the studio's week: 1 = Monday … 7 = Sunday. */
   cutOff: z.int().min(1).max(7),
+  /** What members hand in at once; a week where nothing is said. */
+  handsIn: z.enum(handInPeriods).optional(),
+  /** Whether only approved time goes on invoices; nobody asks where nothing is said. */
+  billsApproved: z.enum(approvedPolicies).optional(),
   /** How figures and times of day are written; files have their own way. */
   numberStyle: z.enum(numberStyles),
   clockStyle: z.enum(clockStyles),
@@ -207,6 +212,8 @@ export const memberSchema = z.strictObject({
   hiddenServices: z.array(id).max(500),
   /** Who looks at this member's weeks before they are closed. */
   checkerId: id.nullable(),
+  /** Who checks in the checker's place. */
+  deputyId: id.nullable().optional(),
 });
 
 export const taxSchema = z.strictObject({

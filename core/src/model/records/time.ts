@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { rateUnits } from '../../money/price';
 import { day, id, instant, length, price, seconds, text } from '../fields';
 import { tags } from '../read-tags';
+import { approvalSchema, sentBackSchema } from './checking';
 
 /** What time is recorded on: a project, or a job in words while it is not set up yet, or neither. */
 const jobFields = {
@@ -60,6 +61,10 @@ export const entrySchema = z
     /** The stretches of noticed activity that it was posted from; of one entry each. */
     stretchIds: z.array(id).max(500),
     tags,
+    /** Who approved it; absent where nobody looked yet. */
+    approval: approvalSchema.optional(),
+    /** Given back to the member; absent once it was handed in again. */
+    sentBack: sentBackSchema.optional(),
   })
   .refine((entry) => entry.spans.every((span, i) => i === 0 || span.start >= entry.spans[i - 1]!.end), {
     message: 'Its times overlap one another or are out of order.',

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { currency, day, id, minor, name, text } from '../fields';
 import { tags } from '../read-tags';
+import { approvedPolicies } from './checking';
 import { documentLanguages } from './languages';
 import { reminderDays } from './letters';
 import { buyerSchema } from './parties';
@@ -70,6 +71,8 @@ export const clientSchema = z.strictObject({
   consumer: z.boolean().optional(),
   /** What its electronic invoices need beyond the rest; absent where nothing was said. */
   asBuyer: buyerSchema.optional(),
+  /** Whether only approved time goes on its invoices; as the studio has it where absent. */
+  billsApproved: z.enum(approvedPolicies).optional(),
 });
 
 /** A person at a client. */
@@ -139,6 +142,8 @@ export const projectSchema = z
     costCodeIds: z.array(id).max(500).nullable(),
     /** Of all that is recorded on it and its parts. */
     tags,
+    /** Its hours and those of its parts are approved once two people have looked at them. */
+    secondLook: z.boolean().optional(),
   })
   .refine((project) => project.clientId !== null || project.kind === 'internal', {
     message: 'Work for nobody is internal. Choose a client first.',

@@ -53,6 +53,8 @@ function placeOf(remedy: Remedy, clientId: Id): { to: string | null; words: stri
     case 'taxes':
     case 'accounts':
       return { to: '/setup/invoicing', words: 'Open invoicing' };
+    case 'checking':
+      return { to: '/team', words: 'Open Team' };
     case 'cost':
       return { to: `/costs/cost/${remedy.costId}`, words: 'Add the receipt' };
     case 'draft':

@@ -19,7 +19,7 @@ import { AddClient } from './add-client';
 import { ArchiveDialog } from './archive-dialog';
 import { recordColumns } from './client-columns';
 import { Projects } from './projects';
-import { Unlisted } from './unlisted';
+import { Unlisted } from '../../parts/unlisted-jobs';
 import { CheckBox } from '../../parts/check';
 
 /** Everybody who is invoiced, and the studio's own internal projects. */

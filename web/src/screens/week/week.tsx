@@ -10,6 +10,7 @@ import { Button } from '../../parts/button';
 import { showShortestDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
 import { PrintButton, PrintHead } from '../../parts/print';
+import { CheckingLine } from './checking-line';
 import { Missing } from './missing';
 import { useWeek } from './use-week';
 import { WeekGrid } from './week-grid';
@@ -111,6 +112,7 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
       <PrintHead pricer={pricer} member={member}>
         {days}
       </PrintHead>
+      {pricer.book.members.length > 1 && <CheckingLine {...{ pricer, member, today }} day={from} />}
       <WeekGrid key={`${member.id} ${from}`} {...{ pricer, member, today, data }} />
       <div className="print:hidden">
         <Missing {...{ pricer, member, today, from, to }} />

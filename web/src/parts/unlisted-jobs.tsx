@@ -1,26 +1,27 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { noJob, type Job } from '@half-penny/core/entries';
 import { Fault, projectColours } from '@half-penny/core/model';
-import { useState } from 'react';
-import { useUnlistedJobs, type UnlistedJob } from '../../data/queries';
-import { useChanges } from '../../data/session';
-import { Button } from '../../parts/button';
-import { showShortDay } from '../../parts/days';
-import { Dialog } from '../../parts/dialog';
-import { TextField } from '../../parts/field';
-import { SelectField } from '../../parts/select';
-import { Length } from '../../parts/figures';
-import { JobPicker } from '../../parts/job-picker';
-import { useSubmit } from '../../parts/use-submit';
-import { Ledger, type Column } from '../../parts/ledger';
-import { Section } from '../../parts/page';
+import { useState, type ReactNode } from 'react';
+import { useUnlistedJobs, type UnlistedJob } from '../data/queries';
+import { useChanges } from '../data/session';
+import { Button } from './button';
+import { showShortDay } from './days';
+import { Dialog } from './dialog';
+import { TextField } from './field';
+import { SelectField } from './select';
+import { Length } from './figures';
+import { JobPicker } from './job-picker';
+import { useSubmit } from './use-submit';
+import { Ledger, type Column } from './ledger';
+import { Section } from './page';
 
-/** Jobs that hours were recorded on before anybody set them up, and filing them where they belong. */
-export function Unlisted({ pricer }: { pricer: Pricer }) {
+/** Jobs that hours and costs were recorded on before anybody set them up, and filing them where they belong. */
+export function Unlisted({ pricer, none = null }: { pricer: Pricer; none?: ReactNode }) {
   const jobs = useUnlistedJobs();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [filing, setFiling] = useState<readonly string[] | null>(null);
-  if (!jobs || jobs.length === 0) return null;
+  if (!jobs) return null;
+  if (jobs.length === 0) return none;
   const chosen = jobs.filter((job) => selected.has(job.words)).map((job) => job.words);
   const columns: Column<UnlistedJob>[] = [
     {
@@ -39,7 +40,8 @@ export function Unlisted({ pricer }: { pricer: Pricer }) {
       ),
     },
     { key: 'latest', head: 'Last', width: '110px', wideOnly: true, cell: (job) => showShortDay(job.latest) },
-    { key: 'entries', head: 'Entries', width: '70px', align: 'end', cell: (job) => job.entries },
+    { key: 'entries', head: 'Entries', width: '70px', align: 'end', cell: (job) => job.entries || '–' },
+    { key: 'costs', head: 'Costs', width: '70px', align: 'end', wideOnly: true, cell: (job) => job.costLines || '–' },
     { key: 'hours', head: 'Hours', width: '92px', align: 'end', cell: (job) => <Length seconds={job.seconds} /> },
     {
       key: 'file',
@@ -106,7 +108,7 @@ function FileDialog({ pricer, words, onClose }: { pricer: Pricer; words: readonl
       open
       onClose={onClose}
       title={words.length === 1 ? `File “${words[0]!.slice(0, 60)}”` : `File ${words.length} jobs together`}
-      about="Everybody’s entries, planned time and what runs on it move there; the history says so."
+      about="Everybody’s entries, costs, planned time and what runs on it move there; the history says so."
     >
       <form onSubmit={submit} className="flex flex-col gap-4">
         <SelectField
