@@ -33,7 +33,7 @@ const layers = {
   'cash-ahead': ['billing', 'model', 'money', 'repeats', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
-  reports: ['billing', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
+  reports: ['billing', 'checking', 'costing', 'costs', 'engine', 'entries', 'faults', 'model', 'money', 'rates', 'time'],
   commands: [
     'billing',
     'checking',

@@ -5,6 +5,7 @@ import { addDays, boundsOfDay, dayOf, instantAt, weekdayOf, type Day, type Insta
 import { showAmount, shareOut } from '@half-penny/core/money';
 import { owedOn } from '@half-penny/core/billing';
 import { Chance } from './chance';
+import { makeChecked } from './checked';
 import { Purchases } from './purchases';
 import * as studio from './studio';
 import { workingDaysBefore } from './watched';
@@ -116,6 +117,7 @@ class Demo {
       await this.#writeDown(clientIds);
       await this.#keeping();
       await this.#purchases(memberIds);
+      await this.#checking(memberIds);
     }
     await this.#setBudgets();
     await this.#startTimer(memberIds.imogen, jobs);
@@ -606,6 +608,21 @@ class Demo {
     );
     await purchases.make();
     this.files = purchases.files;
+  }
+
+  #checking(member: Record<MemberKey, Id>): Promise<void> {
+    const as = (memberId: Id, at: Instant) => {
+      this.#memberId = memberId;
+      this.#clock = at;
+    };
+    return makeChecked({
+      executor: this.#executor,
+      store: this.#store,
+      as,
+      member,
+      now: this.#options.now,
+      firstDay: this.#firstDay,
+    });
   }
 
   async #startTimer(memberId: Id, jobs: Job[]): Promise<void> {

@@ -112,6 +112,7 @@ export const catalogue = {
   'week.fill': fillWeek,
   'plan.add': plans.addPlans,
   'plan.edit': plans.editPlan,
+  'plan.move': plans.movePlans,
   'plan.remove': plans.removePlans,
   'plan.take': plans.takePlans,
   'calendar.take': plans.takeCalendar,

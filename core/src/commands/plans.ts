@@ -6,6 +6,7 @@ import { Fault } from '../faults/fault';
 import * as fields from '../model/fields';
 import type { Id } from '../model/ids';
 import type { PlannedTime } from '../model/records';
+import { addDays } from '../time/day';
 import { command, defined, need, Plan, needAll } from '../engine/command';
 import { jobAfter, jobInput, serviceAfter, whoIsWorking } from './job-fields';
 
@@ -63,6 +64,39 @@ export const editPlan = command({
       ...jobAfter(input, before),
       ...serviceAfter(input, before),
     });
+  },
+});
+
+/** Planned time to other days, or to another member: each as many days later or earlier, at its time of day. */
+export const movePlans = command({
+  name: 'plan.move',
+  title: ({ ids }: { ids: Id[] }) => (ids.length === 1 ? 'Planned time moved' : `${ids.length} planned times moved`),
+  input: z.strictObject({
+    ids: z.array(fields.id).min(1).max(5000),
+    days: z.int().min(-3660).max(3660),
+    /** Whose it is from then on; who had it where left out. */
+    memberId: fields.id.optional(),
+  }),
+  async plan(reader, { ids, days, memberId }) {
+    const plan = new Plan();
+    const rows = await needAll(reader, 'plans', ids, 'planned time');
+    const read = rows.find(({ source }) => source !== '');
+    if (read)
+      throw new Fault(
+        'stays',
+        `“${(read.note || 'This').slice(0, 60)}” comes from a calendar, and would be put back as that is read again. Move it there.`,
+        'ids',
+        { id: read.id },
+      );
+    const to = memberId === undefined ? undefined : await need(reader, 'members', memberId, 'member');
+    for (const row of rows) {
+      const { zone } = to ?? (await need(reader, 'members', row.memberId, 'member'));
+      const day = addDays(row.day, days);
+      const [span] =
+        row.start === null ? [] : shiftSpans([{ start: row.start, end: row.start + 1000 }], row.day, day, zone);
+      plan.put('plans', { ...row, day, start: span?.start ?? null, memberId: to?.id ?? row.memberId });
+    }
+    return plan;
   },
 });
 

@@ -1,6 +1,7 @@
 export * from './jobs';
 export * from './required-fields';
 export * from './breaks';
+export * from './capacity';
 export * from './day';
 export * from './quick-entry/index';
 export * from './member-period';

@@ -1,3 +1,4 @@
+import { standingOfChecked, type Checked } from '../checking/standing';
 import { Charges, isDue, type Charge, type ChargeRows } from '../billing/charges';
 import { codeOfEntry } from '../billing/lines';
 import { lineId, type InvoicedPart } from '../billing/paid';
@@ -137,6 +138,7 @@ export class FactMaker {
           exact === 0 ? 'not billable' : exact < entry.seconds ? 'billable in part' : 'billable',
         ),
         standing: this.#words.code('standing', standingOf(open.has(entry.id), own)),
+        ...this.#checked(entry),
         count: 1,
         recorded: entry.seconds,
         exact,
@@ -197,6 +199,7 @@ export class FactMaker {
           tags: cost.tags,
         }),
         billable: this.#billable(charged ? 'billable' : 'not billable'),
+        ...this.#checked(cost),
         otherCost: amount,
         onCharged: charged?.amount ?? 0,
         marked: charged ? charged.amount - amount : 0,
@@ -377,6 +380,14 @@ export class FactMaker {
 
   #billable(billable: Billable): number {
     return this.#words.code('billable', billable);
+  }
+
+  /** How far an entry or cost is in being checked, and by whom. */
+  #checked(row: Checked): Fact {
+    return {
+      approval: this.#words.code('approval', standingOfChecked(row)),
+      approver: this.#words.code('approver', row.approval?.looks.at(-1)?.byId ?? null),
+    };
   }
 
   #hour({ spans, day, memberId }: Entry): number {

@@ -1,3 +1,4 @@
+import { checkedStandings } from '../checking/standing';
 import { projectName } from '../billing/pricer';
 import { showDayShort, weekdayOf, WEEKDAY_NAMES, addDays, MONTH_NAMES } from '../time/day';
 import { periodOf, weekPeriodOf } from '../time/periods';
@@ -31,6 +32,8 @@ export const fieldNames = [
   'hour',
   'billable',
   'standing',
+  'approval',
+  'approved by',
   'what',
   'note',
   'tag',
@@ -235,6 +238,13 @@ export const fields: Readonly<Record<FieldName, Field>> = {
     '—',
     (_, key) => capital(key),
     inOrder(['to bill', 'on a draft', 'invoiced', 'paid', 'written down', 'not to bill']),
+  ),
+  approval: record('Approval', 'approval', '—', (_, key) => capital(key), inOrder(checkedStandings)),
+  'approved by': record(
+    'Approved by',
+    'approver',
+    'Nobody yet',
+    ({ pricer }, key) => pricer.member.get(key)?.name ?? gone,
   ),
   what: record(
     'What',

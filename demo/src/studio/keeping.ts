@@ -52,3 +52,8 @@ export const reports: readonly { name: string; note: string; readyOn: number | n
 
 /** Who pays, but a month late. */
 export const latePayer = 'clairval';
+
+/** Why a week of Teodor's came back. */
+export const sentBackFor = 'Which of the two rooms was this for?';
+/** Why an entry of Asha's was corrected. */
+export const correctedFor = 'Half an hour of it was our own setting up';

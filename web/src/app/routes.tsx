@@ -24,6 +24,8 @@ const ReportPage = lazy(() => import('../screens/reports/report-page'));
 const StandingPage = lazy(() => import('../screens/reports/standing-page'));
 const HoursIn = lazy(() => import('../screens/hours/hours-in'));
 const HoursOut = lazy(() => import('../screens/hours/hours-out'));
+const Team = lazy(() => import('../screens/team/team'));
+const MemberSheet = lazy(() => import('../screens/team/member-sheet'));
 const Start = lazy(() => import('../screens/start/start'));
 const Setup = lazy(() => import('../screens/setup/setup'));
 
@@ -55,6 +57,8 @@ export function Screens() {
           <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />
           <Route path="/clients/contract/:contractId" element={<ContractPage />} />
           <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
+          <Route path="/team/member/:memberId" element={<MemberSheet />} />
+          <Route path="/team/:part?" element={<Team />} />
           <Route path="/start" element={<Start />} />
           <Route path="/setup/:part?" element={<Setup />} />
           <Route path="*" element={<Nowhere />} />

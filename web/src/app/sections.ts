@@ -28,6 +28,7 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
     group: 'Arrange',
     items: [
       { path: '/clients', name: 'Clients', key: 'go.clients' },
+      { path: '/team', name: 'Team', key: 'go.team' },
       { path: '/setup', name: 'Setup', key: 'go.setup' },
     ],
   },

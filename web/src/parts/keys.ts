@@ -17,6 +17,7 @@ const PAGE = 'In the picture of a day';
 const SIFT = 'On Sift';
 const WEEK = 'In a cell of the week';
 const TABLE = 'In a table';
+const AHEAD = 'On planned time of the weeks ahead';
 const COSTS = 'On Costs';
 const DRAFT = 'On a draft';
 const EDIT = 'While a field is edited';
@@ -35,9 +36,15 @@ export const keyTable = {
   'go.billing': key(EVERYWHERE, 'Go to Billing', 'Alt+5'),
   'go.reports': key(EVERYWHERE, 'Go to Reports', 'Alt+6'),
   'go.clients': key(EVERYWHERE, 'Go to Clients', 'Alt+7'),
-  'go.setup': key(EVERYWHERE, 'Go to Setup', 'Alt+8'),
-  before: key('On Today, Sift and Week', 'The day or week before', '['),
-  after: key('On Today, Sift and Week', 'The day or week after', ']'),
+  'go.team': key(EVERYWHERE, 'Go to Team', 'Alt+8'),
+  'go.setup': key(EVERYWHERE, 'Go to Setup', 'Alt+9'),
+  before: key('On Today, Sift, Week and Team', 'The day or week before', '['),
+  after: key('On Today, Sift, Week and Team', 'The day or week after', ']'),
+
+  'ahead.later': key(AHEAD, 'Move it a week later', 'Alt+ArrowRight'),
+  'ahead.earlier': key(AHEAD, 'Move it a week earlier', 'Alt+ArrowLeft'),
+  'ahead.below': key(AHEAD, 'Give it to the member below', 'Alt+ArrowDown'),
+  'ahead.above': key(AHEAD, 'Give it to the member above', 'Alt+ArrowUp'),
 
   'till.take': key(TILL, 'Do what is chosen: start, switch or record', 'Enter'),
   'till.complete': key(TILL, 'Complete the name of the chosen job', 'Tab'),

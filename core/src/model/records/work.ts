@@ -72,7 +72,7 @@ export const clientSchema = z.strictObject({
   /** What its electronic invoices need beyond the rest; absent where nothing was said. */
   asBuyer: buyerSchema.optional(),
   /** Whether only approved time goes on its invoices; as the studio has it where absent. */
-  billsApproved: z.enum(approvedPolicies).optional(),
+  billsApproved: z.enum(approvedPolicies).nullable().optional(),
 });
 
 /** A person at a client. */

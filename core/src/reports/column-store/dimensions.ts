@@ -17,6 +17,10 @@ export const dimensions = [
   'hour',
   'billable',
   'standing',
+  /** How far it is in being checked. */
+  'approval',
+  /** Who looked last of those who approved it. */
+  'approver',
   'note',
   /** All tags of it in one word, with commas between. */
   'tags',

@@ -9,9 +9,9 @@ import {
   type ToBill,
 } from '@half-penny/core/billing';
 import { type AdjustmentKind, type Client, type Id } from '@half-penny/core/model';
-import { bareAmount, lessExact } from '@half-penny/core/money';
+import { bareAmount, lessExact, showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, textFigure, type Working } from '@half-penny/core/rates';
-import type { Day } from '@half-penny/core/time';
+import { showLength, type Day } from '@half-penny/core/time';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { useBillable, useInvoices, useToBill, type Billable } from '../../data/billing';
@@ -158,6 +158,7 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
       }
     >
       {own && <BillFilters {...{ pricer, currency, filter, today }} items={all} set={setFilter} />}
+      {own && own.waiting.entries > 0 && <Waiting own={own} />}
       <div className="mb-2 flex flex-wrap items-center gap-x-4 gap-y-2">
         {acts.map(([label, act]) => (
           <Button key={label} kind="quiet" disabled={picked.length === 0} onClick={() => setOpened(act)}>
@@ -254,6 +255,20 @@ function Picking({ pricer, client, own, billable }: PickingProps) {
         <AdjustDialog kind={opened} items={picked} onClose={() => setOpened(null)} />
       )}
     </Page>
+  );
+}
+
+/** Hours that come here once they are approved. */
+function Waiting({ own }: { own: ToBill }) {
+  const { entries, seconds, amount } = own.waiting;
+  return (
+    <p className="mb-3 border-l-[3px] border-attention bg-attention-ground px-3 py-1.5">
+      {entries} {entries === 1 ? 'entry waits' : 'entries wait'} to be approved: {showLength(seconds)},{' '}
+      {showAmount(amount, own.currency)}.{' '}
+      <Link to={`/team/check?client=${own.client.id}`} className="text-time underline">
+        Open what is to check
+      </Link>
+    </p>
   );
 }
 

@@ -1,5 +1,6 @@
 import { sumExact } from '@half-penny/core/money';
 import { toBillWorking, type Pricer, type ToBill } from '@half-penny/core/billing';
+import { showLength } from '@half-penny/core/time';
 import { Link, useNavigate } from 'react-router';
 import { showShortDay } from '../../parts/days';
 import { Length, Worth } from '../../parts/figures';
@@ -19,13 +20,18 @@ export function ToBillSection({ pricer, rows }: { pricer: Pricer; rows: readonly
       head: 'Client',
       width: 'minmax(0,1fr)',
       cell: (row) => (
-        <Link
-          className="written clamp-2 font-semibold hover:underline"
-          to={`/billing/client/${row.client.id}`}
-          tabIndex={-1}
-        >
-          {row.client.name}
-        </Link>
+        <>
+          <Link
+            className="written clamp-2 font-semibold hover:underline"
+            to={`/billing/client/${row.client.id}`}
+            tabIndex={-1}
+          >
+            {row.client.name}
+          </Link>
+          {row.waiting.entries > 0 && (
+            <span className="block text-xs text-attention">{showLength(row.waiting.seconds)} waits to be approved</span>
+          )}
+        </>
       ),
     },
     {

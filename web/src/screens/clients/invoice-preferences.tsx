@@ -3,12 +3,14 @@ import {
   condensings,
   documentLanguages,
   lineParts,
+  type ApprovedPolicy,
   purchaseOrderHabits,
   type Client,
   type Condensing,
   type DocumentLanguage,
   type LinePart,
 } from '@half-penny/core/model';
+import { approvedWords } from '../../parts/approved-words';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { Checks } from '../../parts/checks';
@@ -65,6 +67,14 @@ export function InvoicePreferences({ pricer, client }: { pricer: Pricer; client:
             options={documentLanguages.map((each) => [each, languageNames[each]] as const)}
             save={(language) => save({ language: language as DocumentLanguage })}
           />
+          {pricer.book.members.length > 1 && (
+            <SavedSelect
+              label="Time on its invoices"
+              value={client.billsApproved ?? ''}
+              options={[['', 'As the studio has it'], ...approvedWords]}
+              save={(picked) => save({ billsApproved: (picked || null) as ApprovedPolicy | null })}
+            />
+          )}
           <SavedField
             label="Reminders"
             hint="In days past the due day, like 7, 21, 35. Empty: it is never reminded."

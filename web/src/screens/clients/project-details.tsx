@@ -112,6 +112,18 @@ export function ProjectDetails({ pricer, project }: { pricer: Pricer; project: P
           value={showTags(tagsOf(project))}
           save={(text) => save({ tags: readTags(text) })}
         />
+        {pricer.book.members.length > 1 && (
+          <SavedSelect
+            label="Approved by"
+            hint="Of its hours and those of its parts, from now on."
+            value={project.secondLook ? 'two' : 'one'}
+            options={[
+              ['one', 'Whoever checks the member'],
+              ['two', 'Two people: a second look'],
+            ]}
+            save={(looks) => save({ secondLook: looks === 'two' })}
+          />
+        )}
         <fieldset>
           <legend className="mb-1 text-xs font-semibold text-soft">Colour</legend>
           <div className="flex flex-wrap gap-1">

@@ -31,12 +31,25 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
         {member.name}
       </span>
       <SavedSelect label="Time zone" value={member.zone} options={zones(member.zone)} save={(zone) => save({ zone })} />
-      <SavedSelect
-        label="Who checks their week"
-        value={member.checkerId ?? ''}
-        options={[['', 'Nobody'], ...others.map((each) => [each.id, each.name] as const)]}
-        save={(checkerId) => save({ checkerId: checkerId || null })}
-      />
+      <div className="flex flex-col gap-3">
+        <SavedSelect
+          label="Who checks their week"
+          value={member.checkerId ?? ''}
+          options={[['', 'Nobody'], ...others.map((each) => [each.id, each.name] as const)]}
+          save={(checkerId) => save({ checkerId: checkerId || null })}
+        />
+        {member.checkerId !== null && (
+          <SavedSelect
+            label="Deputy of the checker"
+            value={member.deputyId ?? ''}
+            options={[
+              ['', 'Nobody'],
+              ...others.filter(({ id }) => id !== member.checkerId).map((each) => [each.id, each.name] as const),
+            ]}
+            save={(deputyId) => save({ deputyId: deputyId || null })}
+          />
+        )}
+      </div>
       <div>
         <div className="mb-1 text-xs font-semibold text-soft">Needed before a timer starts</div>
         <Checks

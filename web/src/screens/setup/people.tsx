@@ -9,6 +9,7 @@ import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
+import { Checking } from './checking';
 import { CostRates } from './cost-rates';
 import { MembersMore } from './members-more';
 
@@ -111,6 +112,7 @@ export function People({ pricer }: { pricer: Pricer }) {
       </Section>
       <CostRates pricer={pricer} />
       <MembersMore pricer={pricer} />
+      {pricer.book.members.length > 1 && <Checking pricer={pricer} />}
     </>
   );
 }

@@ -1,0 +1,145 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { countMissing } from '@half-penny/core/entries';
+import type { Member } from '@half-penny/core/model';
+import { sumExact } from '@half-penny/core/money';
+import { showLength, type Day } from '@half-penny/core/time';
+import { Link, useNavigate } from 'react-router';
+import type { CheckedMember } from '../../data/checking';
+import { useChanges } from '../../data/session';
+import { Button } from '../../parts/button';
+import { Reading, Length } from '../../parts/figures';
+import { Ledger, type Column } from '../../parts/ledger';
+import { Fill } from '../../parts/owed-fill';
+import { StandingWay } from '../../parts/standing-way';
+
+interface PeriodsProps {
+  pricer: Pricer;
+  self: Member | undefined;
+  day: Day;
+  found: readonly CheckedMember[] | undefined;
+}
+
+const periodLink = (row: CheckedMember): string => `/team/member/${row.member.id}?day=${row.period.from}`;
+
+/** The members in one week or billing period: what each recorded, how far it is, what is missing and late. */
+export function Periods({ pricer, self, found }: PeriodsProps) {
+  const navigate = useNavigate();
+  const { attempt } = useChanges();
+  if (!found) return <Reading />;
+  const total = (of: (row: CheckedMember) => number) => <Length seconds={sumExact(found.map(of))} />;
+  const columns: Column<CheckedMember>[] = [
+    {
+      key: 'member',
+      head: 'Member',
+      width: 'minmax(0,1fr)',
+      ownLine: true,
+      cell: (row) => (
+        <>
+          <Link to={periodLink(row)} className="written font-semibold underline-offset-4 hover:underline">
+            {row.member.name}
+          </Link>
+          <span className="block text-xs text-soft">
+            {row.member.checkerId === null
+              ? 'checked by nobody in particular'
+              : `checked by ${row.member.checkerId === self?.id ? 'you' : (pricer.member.get(row.member.checkerId)?.name ?? '')}`}
+          </span>
+        </>
+      ),
+    },
+    { key: 'standing', head: 'How far', width: '156px', cell: (row) => <StandingWay standing={row.standing} /> },
+    {
+      key: 'recorded',
+      head: 'Recorded of owed',
+      width: '132px',
+      align: 'end',
+      cell: (row) => (
+        <>
+          <Length seconds={row.recorded} />{' '}
+          <span className="font-mono text-sm text-soft">/ {showLength(row.owed)}</span>
+          <Fill recorded={row.recorded} owed={row.owed} />
+        </>
+      ),
+      foot: total((row) => row.recorded),
+    },
+    {
+      key: 'billable',
+      head: 'Billable',
+      width: '84px',
+      align: 'end',
+      wideOnly: true,
+      cell: (row) => <Length seconds={row.billable} />,
+      foot: total((row) => row.billable),
+    },
+    {
+      key: 'approved',
+      head: 'Approved',
+      width: '84px',
+      align: 'end',
+      wideOnly: true,
+      cell: (row) => (row.approved > 0 ? <Length seconds={row.approved} /> : '–'),
+      foot: total((row) => row.approved),
+    },
+    {
+      key: 'missing',
+      head: 'Missing',
+      width: 'minmax(0,1.1fr)',
+      wideOnly: true,
+      cell: (row) => <MissingWords row={row} />,
+    },
+    {
+      key: 'act',
+      head: 'Act',
+      quietHead: true,
+      width: '104px',
+      align: 'end',
+      cell: (row) =>
+        row.standing === 'handed in' && row.sheet && (row.member.checkerId === null || isChecker(row.member, self)) ? (
+          <Button
+            onClick={() => void attempt('period.approve', { ids: [row.sheet!.id], entryIds: [], costIds: [] })}
+            aria-label={`Approve ${row.period.name} of ${row.member.name}`}
+          >
+            Approve
+          </Button>
+        ) : null,
+    },
+  ];
+  return (
+    <Ledger
+      label="Members"
+      rows={found}
+      rowId={(row) => row.member.id}
+      rowName={(row) => row.member.name}
+      columns={columns}
+      onOpen={(row) => void navigate(periodLink(row))}
+      footLabel="Everybody"
+      empty="No members yet. Add them under Setup, People."
+    />
+  );
+}
+
+const isChecker = (member: Member, self: Member | undefined): boolean =>
+  self !== undefined && (member.checkerId === self.id || member.deputyId === self.id);
+
+/** What keeps a period from being complete, counted; and how late it is. */
+function MissingWords({ row }: { row: CheckedMember }) {
+  const { missing, overlaps, longDays, late } = row;
+  const one = (count: number, name: string, many = `${name}s`) => count > 0 && `${count} ${count === 1 ? name : many}`;
+  const said = [
+    one(missing.days.length, 'day short', 'days short'),
+    one(missing.unlisted.length, 'job not set up', 'jobs not set up'),
+    one(missing.incomplete.length, 'entry lacking something', 'entries lacking something'),
+    one(missing.undone.length, 'plan without hours', 'plans without hours'),
+    overlaps.length > 0 && 'times overlap',
+    one(longDays.length, 'day over 24 h', 'days over 24 h'),
+  ].filter(Boolean);
+  return (
+    <span className="text-sm">
+      {late > 0 && (
+        <span className="mr-2 rounded-sm bg-attention-ground px-1.5 font-semibold text-attention">
+          {late} {late === 1 ? 'day' : 'days'} late
+        </span>
+      )}
+      {countMissing(row) === 0 ? <span className="text-soft">nothing</span> : said.join(', ')}
+    </span>
+  );
+}

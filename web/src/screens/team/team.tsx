@@ -1,0 +1,116 @@
+import type { Pricer } from '@half-penny/core/billing';
+import { handInPeriodOf } from '@half-penny/core/checking';
+import { addDays, isDay, type Day } from '@half-penny/core/time';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { Link, useParams, useSearchParams } from 'react-router';
+import { usePricer } from '../../data/book';
+import { useMemberPeriods } from '../../data/checking';
+import { useMember, useToday } from '../../data/queries';
+import { Button } from '../../parts/button';
+import { showKey, useKeys } from '../../parts/keys';
+import { Loading, Page } from '../../parts/page';
+import { PartsNav } from '../../parts/parts-nav';
+import { Unlisted } from '../../parts/unlisted-jobs';
+import { Capacity } from './capacity';
+import { ClosedDays } from './closed-days';
+import { Periods } from './periods';
+import { ToCheckPart } from './to-check';
+
+const parts = [
+  { path: 'weeks', name: 'Who is how far' },
+  { path: 'check', name: 'To check' },
+  { path: 'unlisted', name: 'Jobs not set up' },
+  { path: 'ahead', name: 'Weeks ahead' },
+  { path: 'closed', name: 'Closed days' },
+] as const;
+
+/** Everybody’s time on its way through checking: who handed in, what waits, what is closed, what comes. */
+export default function Team() {
+  const pricer = usePricer();
+  const { part } = useParams();
+  if (!pricer)
+    return (
+      <Page title="Team">
+        <Loading />
+      </Page>
+    );
+  if (part === undefined || part === 'weeks') return <WeeksPart pricer={pricer} />;
+  return <OtherPart pricer={pricer} part={part} />;
+}
+
+const Parts = ({ current }: { current: string | undefined }) => (
+  <PartsNav label="Parts of Team" base="/team" parts={parts} current={current} />
+);
+
+function WeeksPart({ pricer }: { pricer: Pricer }) {
+  const self = useMember(pricer);
+  const today = useToday();
+  const [params, setParams] = useSearchParams();
+  const { part } = useParams();
+  const { workspace, members } = pricer.book;
+  const asked = params.get('day') ?? '';
+  const period = handInPeriodOf(workspace, isDay(asked) ? asked : today);
+  const found = useMemberPeriods(
+    pricer,
+    members.toSorted((a, b) => a.name.localeCompare(b.name)),
+    period.from,
+    today,
+  );
+  const go = (day: Day) => setParams({ day });
+  useKeys({ before: () => go(addDays(period.from, -1)), after: () => go(addDays(period.to, 1)) });
+  const travel = (
+    <nav aria-label="Periods" className="flex flex-wrap items-center gap-1">
+      <span className="mr-1">{period.name}</span>
+      <Button
+        kind="quiet"
+        aria-label="The one before"
+        title={`The one before  ${showKey('before')}`}
+        onClick={() => go(addDays(period.from, -1))}
+      >
+        <ChevronLeft size={16} />
+      </Button>
+      <Button
+        kind="quiet"
+        aria-label="The one after"
+        title={`The one after  ${showKey('after')}`}
+        onClick={() => go(addDays(period.to, 1))}
+      >
+        <ChevronRight size={16} />
+      </Button>
+    </nav>
+  );
+  return (
+    <Page title="Team" aside={travel}>
+      <Parts current={part} />
+      {members.length < 2 && (
+        <p className="mb-4 text-soft">
+          You work alone here. Once there are others, under{' '}
+          <Link to="/setup/people" className="text-time underline">
+            Setup, People
+          </Link>
+          , their weeks come here to be checked.
+        </p>
+      )}
+      <Periods {...{ pricer, self, found }} day={period.from} />
+    </Page>
+  );
+}
+
+function OtherPart({ pricer, part }: { pricer: Pricer; part: string }) {
+  const self = useMember(pricer);
+  const today = useToday();
+  return (
+    <Page title="Team">
+      <Parts current={part} />
+      {part === 'check' && <ToCheckPart {...{ pricer, self, today }} />}
+      {part === 'unlisted' && (
+        <Unlisted
+          pricer={pricer}
+          none={<p className="text-soft">Everything recorded and spent is on a job that is set up.</p>}
+        />
+      )}
+      {part === 'ahead' && <Capacity {...{ pricer, today }} />}
+      {part === 'closed' && <ClosedDays {...{ pricer, self, today }} />}
+    </Page>
+  );
+}
