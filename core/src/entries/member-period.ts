@@ -67,7 +67,9 @@ export function memberPeriod(input: MemberPeriodInput): MemberPeriod {
     for (const part of partsByDay(entry, member.zone)) perDay.set(part.day, (perDay.get(part.day) ?? 0) + part.seconds);
   const sheet = sheetOn(sheets, period.from);
   const standing = standingOfPeriod(member.id, period, { sheets, closings, checked: [...entries, ...costs] });
-  const isLate = !isHandedIn(sheet) && standing !== 'closed' && period.to < today && period.to >= began;
+  // Nobody waits for the week of a member whom nobody checks.
+  const isLate =
+    member.checkerId !== null && !isHandedIn(sheet) && standing !== 'closed' && period.to < today && period.to >= began;
   return {
     period,
     sheet,

@@ -1,8 +1,17 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { handInPeriodOf, isApproved, isHandedIn, mayCheck, monthsTouched, sheetOn } from '@half-penny/core/checking';
+import {
+  handInPeriodOf,
+  isApproved,
+  isHandedIn,
+  mayCheck,
+  monthsTouched,
+  sheetOn,
+  standingOfPeriod,
+  type PeriodStanding,
+} from '@half-penny/core/checking';
 import { memberPeriod, type MemberPeriod } from '@half-penny/core/entries';
 import type { Correction, Cost, CostLine, Entry, HandIn, Id, Member, Timesheet } from '@half-penny/core/model';
-import { addDays, type Day } from '@half-penny/core/time';
+import { addDays, type Day, type Period } from '@half-penny/core/time';
 import type { WorkspaceDatabase } from './database';
 import { useRead } from './read';
 import { useSession } from './session';
@@ -57,6 +66,37 @@ const ofMember = <T extends 'plans' | 'entries'>(
   from: Day,
   to: Day,
 ) => database.rows(table).where('[memberId+day]').between([memberId, from], [memberId, to], true, true);
+
+/** How far an earlier period of a member is. */
+export interface LatePeriod {
+  period: Period;
+  standing: PeriodStanding;
+}
+
+const LATELY = 6;
+
+/** How far each member's periods before a day's own are, the oldest first: by what was done with them as a whole. */
+export function useLately(pricer: Pricer, day: Day): ReadonlyMap<Id, LatePeriod[]> | undefined {
+  return useRead(
+    async (reader) => {
+      const { workspace, members } = pricer.book;
+      const periods: Period[] = [];
+      for (let at = handInPeriodOf(workspace, day); periods.length < LATELY; periods.unshift(at))
+        at = handInPeriodOf(workspace, addDays(at.from, -1));
+      const months = monthsTouched(periods[0]!.from, periods.at(-1)!.to);
+      const sheets = await reader.by('timesheets', '*months', months);
+      const closings = await reader.all('closings');
+      return new Map(
+        members.map(({ id }) => {
+          const own = sheets.filter(({ memberId }) => memberId === id);
+          const standing = (period: Period) => standingOfPeriod(id, period, { sheets: own, closings, checked: [] });
+          return [id, periods.map((period) => ({ period, standing: standing(period) }))] as const;
+        }),
+      );
+    },
+    [pricer, day],
+  );
+}
 
 /** What was handed in on a timesheet, the newest first, and what was corrected of its days since. */
 export interface SheetHistory {

@@ -228,7 +228,7 @@ function Grid({ pricer, member, found, day, onDay }: GridProps) {
                   type="button"
                   aria-pressed={day === each}
                   onClick={() => onDay(each)}
-                  className={`rounded-sm px-1 hover:bg-time-ground ${day === each ? 'bg-time-ground font-bold text-time' : 'text-soft'}`}
+                  className={`rounded-sm px-1 whitespace-nowrap hover:bg-time-ground ${day === each ? 'bg-time-ground font-bold text-time' : 'text-soft'}`}
                 >
                   {showWeekday(each)} {Number(each.slice(8))}
                 </button>
@@ -284,9 +284,9 @@ function About({ pricer, member, found, latest, corrections, day }: AboutProps) 
       {latest && <Compared {...{ pricer, member, entries, latest }} />}
       {day && (
         <section aria-label="The day">
-          <h2 className="mb-1 font-semibold">
-            {showWeekday(day)} {showShortestDay(day)}, hour by hour
-          </h2>
+          <p className="mb-2 text-soft">
+            {showWeekday(day)} {showShortestDay(day)}
+          </p>
           {parts.length > 0 ? (
             <HourPage day={day} zone={member.zone} parts={parts} selected={null} onSelect={() => undefined} />
           ) : (

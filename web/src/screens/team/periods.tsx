@@ -1,10 +1,11 @@
 import type { Pricer } from '@half-penny/core/billing';
+import type { PeriodStanding } from '@half-penny/core/checking';
 import { countMissing } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { sumExact } from '@half-penny/core/money';
 import { showLength, type Day } from '@half-penny/core/time';
 import { Link, useNavigate } from 'react-router';
-import type { CheckedMember } from '../../data/checking';
+import { useLately, type CheckedMember, type LatePeriod } from '../../data/checking';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Reading, Length } from '../../parts/figures';
@@ -22,9 +23,10 @@ interface PeriodsProps {
 const periodLink = (row: CheckedMember): string => `/team/member/${row.member.id}?day=${row.period.from}`;
 
 /** The members in one week or billing period: what each recorded, how far it is, what is missing and late. */
-export function Periods({ pricer, self, found }: PeriodsProps) {
+export function Periods({ pricer, self, found, day }: PeriodsProps) {
   const navigate = useNavigate();
   const { attempt } = useChanges();
+  const lately = useLately(pricer, day);
   if (!found) return <Reading />;
   const total = (of: (row: CheckedMember) => number) => <Length seconds={sumExact(found.map(of))} />;
   const columns: Column<CheckedMember>[] = [
@@ -48,15 +50,24 @@ export function Periods({ pricer, self, found }: PeriodsProps) {
     },
     { key: 'standing', head: 'How far', width: '156px', cell: (row) => <StandingWay standing={row.standing} /> },
     {
+      key: 'before',
+      head: 'Lately',
+      width: '120px',
+      wideOnly: true,
+      cell: (row) => <Lately steps={lately?.get(row.member.id) ?? []} member={row.member} />,
+    },
+    {
       key: 'recorded',
       head: 'Recorded of owed',
-      width: '132px',
+      width: '112px',
       align: 'end',
       cell: (row) => (
         <>
-          <Length seconds={row.recorded} />{' '}
-          <span className="font-mono text-sm text-soft">/ {showLength(row.owed)}</span>
-          <Fill recorded={row.recorded} owed={row.owed} />
+          <Length seconds={row.recorded} />
+          <span className="block w-full">
+            <Fill recorded={row.recorded} owed={row.owed} />
+          </span>
+          <span className="block text-xs text-soft">of {showLength(row.owed)}</span>
         </>
       ),
       foot: total((row) => row.recorded),
@@ -116,6 +127,33 @@ export function Periods({ pricer, self, found }: PeriodsProps) {
     />
   );
 }
+
+const marks: Record<PeriodStanding, string> = {
+  open: 'border border-strong',
+  'handed in': 'border border-time bg-[linear-gradient(to_top,var(--color-time)_50%,transparent_50%)]',
+  'sent back': 'bg-attention',
+  approved: 'bg-time',
+  closed: 'bg-soft',
+};
+
+/** The periods before this one, each as a mark that leads to it: empty where it is open, full where it is approved. */
+const Lately = ({ steps, member }: { steps: readonly LatePeriod[]; member: Member }) => (
+  <span className="flex gap-1 pt-1">
+    {steps.map(({ period, standing }) => (
+      <Link
+        key={period.from}
+        to={`/team/member/${member.id}?day=${period.from}`}
+        tabIndex={-1}
+        title={`${period.name}: ${standing}`}
+        className={`block h-3 w-3 ${marks[standing]}`}
+      >
+        <span className="sr-only">
+          {period.name}, {standing}
+        </span>
+      </Link>
+    ))}
+  </span>
+);
 
 const isChecker = (member: Member, self: Member | undefined): boolean =>
   self !== undefined && (member.checkerId === self.id || member.deputyId === self.id);

@@ -1,12 +1,12 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { isHandedIn } from '@half-penny/core/checking';
+import { isHandedIn, mayCheck } from '@half-penny/core/checking';
 import type { MemberPeriod } from '@half-penny/core/entries';
 import type { Member, Step } from '@half-penny/core/model';
 import type { Day } from '@half-penny/core/time';
 import { lazy, Suspense, useState } from 'react';
 import { Link } from 'react-router';
 import { useMemberPeriods, useSheetHistory } from '../../data/checking';
-import { useChanges } from '../../data/session';
+import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showMoment, showShortestDay } from '../../parts/days';
 import { Corrections } from '../../parts/differences';
@@ -27,12 +27,15 @@ export function CheckingLine({ pricer, member, day, today }: CheckingLineProps) 
   const found = useMemberPeriods(pricer, [member], day, today)?.[0];
   const history = useSheetHistory(found?.sheet);
   const { attempt } = useChanges();
+  const { memberId } = useSession();
   const [handing, setHanding] = useState(false);
   if (!found) return null;
   const { sheet, standing, period } = found;
   const last = sheet?.steps.at(-1);
   const isOpen = !isHandedIn(sheet) && standing !== 'closed';
   const hasBegun = period.from <= today;
+  // Whose it is hands in, or whoever checks them.
+  const isTheirs = memberId === member.id || mayCheck(member, memberId);
   return (
     <section aria-label="Checking" className="mb-4 border-y border-rule bg-side px-3 py-2 print:hidden">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -42,12 +45,12 @@ export function CheckingLine({ pricer, member, day, today }: CheckingLineProps) 
           {last && <span className="ml-3">{stepInWords(pricer, member, last)}</span>}
         </span>
         <span className="ml-auto flex gap-2">
-          {isHandedIn(sheet) && standing === 'handed in' && (
+          {isTheirs && isHandedIn(sheet) && standing === 'handed in' && (
             <Button kind="quiet" onClick={() => void attempt('period.takeBack', { id: sheet!.id })}>
               Take back
             </Button>
           )}
-          {isOpen && hasBegun && <Button onClick={() => setHanding(true)}>Hand in…</Button>}
+          {isTheirs && isOpen && hasBegun && <Button onClick={() => setHanding(true)}>Hand in…</Button>}
         </span>
       </div>
       {standing === 'sent back' && <SentBack {...{ pricer, member, found }} reason={last?.reason ?? ''} />}
