@@ -303,6 +303,30 @@ describe('closing', () => {
     expect(store.rows('invoices')[0]!.voided).not.toBeNull();
   });
 
+  it('keeps what the bookkeeping says later beside the cost, and refuses a line that is new', async () => {
+    const { run, store } = all;
+    const line = {
+      source: 'ledger:1',
+      day: '2026-11-05',
+      supplier: 'Gel Shop',
+      text: 'Gel',
+      amount: 900,
+      currency: 'GBP',
+      withdrawn: false,
+    };
+    await run('ledger.take', { lines: [line] });
+    await close();
+    await run('ledger.take', { lines: [{ ...line, amount: 1200 }] });
+    expect(store.rows('costs')[0]!.since).toMatchObject({ amount: 1200, withdrawn: false });
+    expect(store.rows('costLines')[0]!.amount).toBe(900);
+    await run('ledger.take', { lines: [{ ...line, withdrawn: true }] });
+    expect(store.rows('costs')[0]!.since).toMatchObject({ withdrawn: true });
+    await expect(run('ledger.take', { lines: [{ ...line, source: 'ledger:2' }] })).rejects.toThrow(
+      fault('closed', 'day'),
+    );
+    expect(store.rows('costs')).toHaveLength(1);
+  });
+
   it('is opened again with a reason, which stays on record', async () => {
     const { run, store, record, principal } = all;
     const id = await record(principal, 3600, { day: '2026-11-05' });

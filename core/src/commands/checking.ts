@@ -20,6 +20,7 @@ import {
   type Timesheet,
 } from '../model/records';
 import { dayOf, daysFrom, showDayShort, type Day } from '../time/day';
+import { putChecked } from './entry-writes';
 import { whoIsWorking } from './job-fields';
 
 // How a member's week or billing period goes through checking: handed in, sent back or approved, closed.
@@ -123,7 +124,7 @@ export const handIn = command({
         lineOfCost(cost, lines.get(cost.id) ?? [], taxes.get(cost.taxId ?? ''), workspace.amountRounding),
       ),
     });
-    for (const entry of entries) if (entry.sentBack) plan.put('entries', notSentBack(entry));
+    for (const entry of entries) if (entry.sentBack) putChecked(plan, notSentBack(entry));
     for (const cost of costs) if (cost.sentBack) plan.put('costs', notSentBack(cost));
     return plan;
   },
@@ -211,11 +212,11 @@ export const sendBack = command({
     // What is sent back as a whole is open again as a whole.
     for (const sheet of whole) {
       const own = await recordsOf(reader, sheet.memberId, sheet);
-      for (const entry of own.entries) if (entry.approval) plan.put('entries', notApproved(entry));
+      for (const entry of own.entries) if (entry.approval) putChecked(plan, notApproved(entry));
       for (const cost of own.costs) if (cost.approval) plan.put('costs', notApproved(cost));
     }
     const given = { byId, at, reason: why };
-    for (const entry of entries) plan.put('entries', { ...notApproved(entry), sentBack: given });
+    for (const entry of entries) putChecked(plan, { ...notApproved(entry), sentBack: given });
     for (const cost of costs) plan.put('costs', { ...notApproved(cost), sentBack: given });
     return plan;
   },
@@ -255,7 +256,7 @@ export const approve = command({
     await refuseStrangers(reader, [...entries, ...costs], byId);
     for (const entry of entries) {
       const needs = asksSecondLook(project, entry.projectId) ? 2 : 1;
-      plan.put('entries', { ...notSentBack(entry), approval: lookedAt(entry.approval, needs, { byId, at }) });
+      putChecked(plan, { ...notSentBack(entry), approval: lookedAt(entry.approval, needs, { byId, at }) });
     }
     for (const cost of costs)
       plan.put('costs', { ...notSentBack(cost), approval: lookedAt(cost.approval, 1, { byId, at }) });

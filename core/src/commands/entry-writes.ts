@@ -60,6 +60,9 @@ export async function putEntries(
   }
 }
 
+/** Puts an entry of which only the checking became different: who approved it, or gave it back. What stands on a draft stays. */
+export const putChecked = (plan: Plan, entry: Entry): Plan => plan.put('entries', entry);
+
 /** Whether something of an entry stands on an invoice that was issued. */
 export const isIssued = async (reader: Reader, entryId: Id): Promise<boolean> =>
   (await reader.by('allocations', 'entryId', [entryId])).some((each) => each.amount !== null);

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { closingOn } from '../checking/standing';
 import { placingOf, type Placed } from '../costs/match';
 import { costDefaults, costLineDefaults } from '../model/defaults-billing';
 import * as fields from '../model/fields';
@@ -51,13 +52,16 @@ export const takeLedger = command({
     const wanted = [...lines.values()].flatMap(({ source, was }) => (was ? [source, was] : [source]));
     const paid = await sourcesPaid(reader, wanted);
     const rules = await reader.all('matchRules');
+    const closings = await reader.all('closings');
     const history = lines.size > known.size ? await placedBefore(reader) : [];
     for (const line of lines.values()) {
       const cost = known.get(line.source) ?? formerly.get(line);
       if (paid.has(line.source) || paid.has(line.was ?? '')) continue;
       if (line.pays && !cost && !line.withdrawn) await planPaid(reader, plan, line, line.pays, newId);
-      else if (cost) await correct(reader, plan, cost, line, now);
-      else if (!line.withdrawn) {
+      else if (cost) {
+        const closed = [cost.day, line.day].some((day) => closingOn(closings, cost.memberId, day));
+        await correct(reader, plan, cost, line, { now, closed });
+      } else if (!line.withdrawn) {
         const made = { ...costDefaults, id: newId(), kind: 'ledger', ...headOf(line) } as Cost;
         const placing = placingOf(line, rules, history);
         const placed = placing && {
@@ -105,10 +109,16 @@ async function knownFormerly(reader: Reader, lines: readonly LedgerLine[]): Prom
 const headOf = ({ source, day, supplier, currency }: LedgerLine) => ({ source, day, supplier, currency });
 
 /**
- * A line that was corrected or withdrawn: it follows while nobody has billed it; once it is on an issued invoice, what is said of it now is
- * kept beside it, and the cost stays as it was billed.
+ * A line that was corrected or withdrawn: it follows while nobody has billed it; once it is on an issued invoice, or its day is closed, what
+ * is said of it now is kept beside it, and the cost stays as it was.
  */
-async function correct(reader: Reader, plan: Plan, cost: Cost, line: LedgerLine, now: number): Promise<void> {
+async function correct(
+  reader: Reader,
+  plan: Plan,
+  cost: Cost,
+  line: LedgerLine,
+  { now, closed }: { now: number; closed: boolean },
+): Promise<void> {
   const rows = await reader.by('costLines', 'costId', [cost.id]);
   const ids = rows.map((row) => row.id);
   const allocations = await reader.by('allocations', 'costLineId', ids);
@@ -120,7 +130,7 @@ async function correct(reader: Reader, plan: Plan, cost: Cost, line: LedgerLine,
     return;
   }
   const total = rows.reduce((sum, row) => sum + (row.amount ?? 0), 0);
-  if (billed || rows.length !== 1) {
+  if (billed || closed || rows.length !== 1) {
     if (total === line.amount && !line.withdrawn) return;
     const said = { amount: line.amount, withdrawn: line.withdrawn };
     if (cost.since?.amount === said.amount && cost.since.withdrawn === said.withdrawn) return;

@@ -49,7 +49,7 @@ export const writeLetter = command({
     const plan = new Plan();
     for (const input of letters) {
       checkAddresses(input);
-      await need(reader, 'clients', input.clientId, 'client');
+      if (input.clientId !== null) await need(reader, 'clients', input.clientId, 'client');
       const letter: Letter = {
         copies: '',
         invoiceId: null,

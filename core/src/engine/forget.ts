@@ -113,7 +113,7 @@ function addressesOf(person: object): string[] {
 const OWN = {
   clients: ['address', 'email', 'taxNumber', 'code', 'taxPlace'],
   contacts: [],
-  members: ['role'],
+  members: ['role', 'email'],
 } as const satisfies Record<Whose['table'], readonly string[]>;
 
 const blanked = (table: Whose['table'], row: Record<string, unknown>): Record<string, unknown> => ({

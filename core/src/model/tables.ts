@@ -248,8 +248,8 @@ const defined = {
     many: 'payments',
   },
   letters: {
-    indexes: ['clientId', 'invoiceId', 'quoteId', 'standing'],
-    references: { clientId: 'clients', invoiceId: 'invoices', quoteId: 'quotes' },
+    indexes: ['clientId', 'memberId', 'invoiceId', 'quoteId', 'standing'],
+    references: { clientId: 'clients', memberId: 'members', invoiceId: 'invoices', quoteId: 'quotes' },
     one: 'letter',
     many: 'letters',
   },

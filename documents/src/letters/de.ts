@@ -33,4 +33,8 @@ export const de: Letters = {
     subject: '{title} – {studio}',
     body: 'Guten Tag {contact},\n\nanbei erhalten Sie unseren Bericht {title}.\n\n{member}\n{studio}',
   },
+  'hand in': {
+    subject: '{period} ist noch nicht abgegeben',
+    body: 'Guten Tag {contact},\n\n{period} ist noch offen: {missing}. Bitte gib sie ab, damit sie geprüft und abgerechnet werden kann.\n\n{member}',
+  },
 };

@@ -33,4 +33,8 @@ export const en: Letters = {
     subject: '{title}, from {studio}',
     body: 'Dear {contact},\n\nPlease find attached our report {title}.\n\n{member}\n{studio}',
   },
+  'hand in': {
+    subject: '{period} is not handed in yet',
+    body: 'Dear {contact},\n\n{period} is still open: {missing}. Please hand it in, so that it can be checked and invoiced.\n\n{member}',
+  },
 };

@@ -33,4 +33,8 @@ export const es: Letters = {
     subject: '{title} – {studio}',
     body: 'Hola, {contact}:\n\nAdjuntamos nuestro informe {title}.\n\n{member}\n{studio}',
   },
+  'hand in': {
+    subject: '{period}: horas sin entregar',
+    body: 'Hola, {contact}:\n\n{period} sigue abierta: {missing}. Entrégala, por favor, para que se pueda revisar y facturar.\n\n{member}',
+  },
 };

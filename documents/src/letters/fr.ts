@@ -33,4 +33,8 @@ export const fr: Letters = {
     subject: '{title} – {studio}',
     body: 'Bonjour {contact},\n\nVeuillez trouver ci-joint notre rapport {title}.\n\n{member}\n{studio}',
   },
+  'hand in': {
+    subject: '{period} : heures pas encore remises',
+    body: 'Bonjour {contact},\n\n{period} est encore ouverte : {missing}. Merci de la remettre, pour qu’elle puisse être vérifiée et facturée.\n\n{member}',
+  },
 };

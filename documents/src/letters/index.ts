@@ -23,6 +23,8 @@ export const letterWords = {
   owed: 'what is still open',
   due: 'the day it is due, or holds until',
   late: 'how many days it is late',
+  period: 'the week or billing period that is to be handed in',
+  missing: 'what is missing of it',
   claim: 'interest and the fixed sum by law, where they may be claimed',
 } as const;
 export type LetterWord = keyof typeof letterWords;

@@ -33,4 +33,8 @@ export const it: Letters = {
     subject: '{title} – {studio}',
     body: 'Buongiorno {contact},\n\nin allegato trova il nostro rapporto {title}.\n\n{member}\n{studio}',
   },
+  'hand in': {
+    subject: '{period}: ore non ancora consegnate',
+    body: 'Ciao {contact},\n\n{period} è ancora aperta: {missing}. Ti prego di consegnarla, così può essere controllata e fatturata.\n\n{member}',
+  },
 };

@@ -33,4 +33,8 @@ export const nl: Letters = {
     subject: '{title} – {studio}',
     body: 'Beste {contact},\n\nBijgaand ontvangt u ons rapport {title}.\n\n{member}\n{studio}',
   },
+  'hand in': {
+    subject: '{period} is nog niet ingeleverd',
+    body: 'Dag {contact},\n\n{period} staat nog open: {missing}. Lever het in, zodat het nagekeken en gefactureerd kan worden.\n\n{member}',
+  },
 };

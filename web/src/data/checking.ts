@@ -46,7 +46,9 @@ export function useMemberPeriods(
       const closings = await reader.all('closings');
       const absences = await reader.all('absences');
       const found: CheckedMember[] = [];
-      for (const member of members) {
+      for (const id of ids.split(' ')) {
+        const member = pricer.member.get(id);
+        if (!member) continue;
         const plans = await ofMember(database, 'plans', member.id, from, to).toArray();
         const first = member.owesFrom ?? (await ofMember(database, 'entries', member.id, '', '\uffff').first())?.day;
         const input = { workspace, member, day, today, absences, closings, entries, costs, plans, sheets };
@@ -105,19 +107,19 @@ export interface SheetHistory {
 }
 
 export function useSheetHistory(sheet: Timesheet | undefined): SheetHistory | undefined {
+  const { id = '', memberId = '', from = '', to = '' } = sheet ?? {};
   return useRead(
     async (reader) => {
-      if (!sheet) return { handIns: [], corrections: [] };
-      const handIns = await reader.by('handIns', 'timesheetId', [sheet.id]);
-      const corrections = (await reader.by('corrections', 'memberId', [sheet.memberId])).filter(({ before, after }) =>
-        [before, after].some((line) => line && sheet.from <= line.day && line.day <= sheet.to),
+      const handIns = await reader.by('handIns', 'timesheetId', [id]);
+      const corrections = (await reader.by('corrections', 'memberId', [memberId])).filter(({ before, after }) =>
+        [before, after].some((line) => line && from <= line.day && line.day <= to),
       );
       return {
         handIns: handIns.sort((a, b) => b.at - a.at),
         corrections: corrections.sort((a, b) => b.at - a.at),
       };
     },
-    [sheet?.id, sheet?.steps.length],
+    [id, memberId, from, to],
   );
 }
 

@@ -10,7 +10,15 @@ import {
 } from '@half-penny/core/billing';
 import { addressesIn, type CommandInput } from '@half-penny/core/commands';
 import { eInvoiceName, type PresentParties } from '@half-penny/core/e-invoice';
-import { Fault, type Client, type FrozenInvoice, type Id, type Letter, type LetterKind } from '@half-penny/core/model';
+import {
+  Fault,
+  type Client,
+  type FrozenInvoice,
+  type Id,
+  type Letter,
+  type LetterKind,
+  type Member,
+} from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
 import { showDay } from '@half-penny/documents';
 import { fillTemplate, templateFor, type LetterWord } from '@half-penny/documents/letters';
@@ -112,6 +120,34 @@ export function composeStatement(
   };
 }
 
+/** A letter that reminds a member of a week or billing period that was not handed in. */
+export function composeHandIn(
+  { book, member: members }: Pricer,
+  { member, period, missing }: { member: Member; period: string; missing: string },
+  memberId: Id | null,
+): NewLetter {
+  const { workspace } = book;
+  const values = {
+    contact: member.name,
+    member: members.get(memberId ?? '')?.name ?? '',
+    studio: workspace.name,
+    period,
+    missing,
+  };
+  const { subject, body } = fillTemplate(templateFor(workspace, 'en', 'hand in'), values);
+  const recipients = member.email?.trim() ?? '';
+  return {
+    kind: 'hand in',
+    clientId: null,
+    memberId: member.id,
+    recipients,
+    subject,
+    body,
+    language: 'en',
+    enclosed: [],
+  };
+}
+
 interface ReportOf {
   answer: ReportResult;
   title: string;
@@ -185,6 +221,7 @@ const plain = (number: string): string => number.replace(/[^\w.-]+/g, '-');
 export async function filesOf(session: Session, pricer: Pricer, letter: Letter): Promise<EnclosedFile[]> {
   if (letter.period) return [await statementOf(session, pricer, letter)];
   if (letter.report) return reportFiles(session, pricer, letter);
+  if (letter.clientId === null) return [];
   const frozen = await frozenOf(session, letter);
   const { reader, database } = session;
   const logo = frozen.studio.logoId ? await reader.get('pictures', frozen.studio.logoId) : undefined;
@@ -230,7 +267,7 @@ async function frozenOf({ reader }: Session, { invoiceId, quoteId, version }: Le
 
 async function statementOf({ reader }: Session, pricer: Pricer, letter: Letter): Promise<EnclosedFile> {
   const { from, to } = letter.period!;
-  const client = pricer.client.get(letter.clientId);
+  const client = pricer.client.get(letter.clientId ?? '');
   if (!client) throw new Fault('gone', 'This client is not there any more.', 'clientId');
   const { workspace } = pricer.book;
   const { name, address, email, paper: size, logoId } = workspace;

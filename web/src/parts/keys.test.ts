@@ -1,9 +1,10 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { keyTable } from './keys';
+import { keyWords } from './key-words';
+import { keyTable, type KeyName } from './keys';
 
 const sources = readdirSync('web/src', { recursive: true, encoding: 'utf8' })
-  .filter((name) => /\.tsx?$/.test(name) && !/\.test\.|parts[/\\]keys\.ts$/.test(name))
+  .filter((name) => /\.tsx?$/.test(name) && !/\.test\.|parts[/\\]key(s|-words)\.ts$/.test(name))
   .map((name) => ({ name, text: readFileSync(`web/src/${name}`, 'utf8') }));
 
 describe('the table of keys', () => {
@@ -21,7 +22,9 @@ describe('the table of keys', () => {
   });
 
   it('gives one place no press twice', () => {
-    const seen = Object.values(keyTable).flatMap(({ where, press }) => press.map((each) => `${where}: ${each}`));
+    const seen = (Object.keys(keyTable) as KeyName[]).flatMap((name) =>
+      keyTable[name].map((press) => `${keyWords[name][0]}: ${press}`),
+    );
     expect(seen.filter((each, index) => seen.indexOf(each) !== index)).toEqual([]);
   });
 });

@@ -108,8 +108,13 @@ export function LetterDialog({ pricer, letter, frozen, onClose }: LetterDialogPr
       onChange={(event) => setWritten((now) => ({ ...now, [name]: event.target.value }))}
     />
   );
-  const kinds = letter.report ? forReports : frozen ? enclosuresOf(pricer, letter.clientId, frozen) : [];
-  const what = frozen?.number ?? letter.report?.name ?? 'the statement of account';
+  const kinds = letter.report
+    ? forReports
+    : frozen && letter.clientId !== null
+      ? enclosuresOf(pricer, letter.clientId, frozen)
+      : [];
+  const what =
+    frozen?.number ?? letter.report?.name ?? (letter.clientId === null ? 'a reminder' : 'the statement of account');
   const ready = kept?.settings != null;
   return (
     <Dialog open wide onClose={onClose} title={waits ? 'Letter' : `Send ${what}`}>

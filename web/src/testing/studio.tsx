@@ -83,7 +83,7 @@ export async function openStudio() {
         </SessionProvider>
       </Provider>,
     );
-  return { at, executor, reader: new DexieReader(database), show, user: userEvent.setup() };
+  return { at, test, executor, reader: new DexieReader(database), show, user: userEvent.setup() };
 }
 
 function OnceRead({ children }: { children: ReactNode }) {

@@ -55,7 +55,7 @@ export const costSchema = z
     note: text,
     /** Where a ledger line was read: "ledger:4021", "statement:…"; empty where written by hand. */
     source: text.max(300),
-    /** What the bookkeeping said of it after it was on an invoice; the cost stays as it was billed. */
+    /** What the bookkeeping said of it after it was on an invoice or its day was closed; the cost stays as it was. */
     since: z.strictObject({ amount: minor, withdrawn: z.boolean(), at: instant }).nullable(),
     tags,
     /** Who approved it; absent where nobody looked yet. */

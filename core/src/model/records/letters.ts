@@ -12,6 +12,7 @@ export const letterKinds = [
   'last reminder',
   'statement',
   'report',
+  'hand in',
 ] as const;
 export type LetterKind = (typeof letterKinds)[number];
 
@@ -38,48 +39,56 @@ export const letterWays = ['post', 'file', 'mail program'] as const;
 export const templateSchema = z.strictObject({ subject: name.max(300), body: text.max(10_000) });
 export type Template = z.infer<typeof templateSchema>;
 
-export const letterSchema = z.strictObject({
-  id,
-  createdAt: instant,
-  kind: z.enum(letterKinds),
-  clientId: id,
-  /** The invoice, credit note or first of the invoices that it is about; null for none. */
-  invoiceId: id.nullable(),
-  /** The quote that it is about, and null for none. */
-  quoteId: id.nullable(),
-  /** Which version of the quote. */
-  version: z.int().min(1).nullable(),
-  /** The days that a statement of account is of; absent of all else. */
-  period: z.strictObject({ from: day, to: day }).optional(),
-  /** The report that it brings: what it asks, as of a day, and what it is called; absent of all else. */
-  report: z
-    .strictObject({
-      name: name.max(300),
-      note: text.max(1000),
-      definition: z.record(z.string().max(100), z.unknown()),
-      /** The day that "this month" is told from. */
-      day,
-    })
-    .optional(),
-  /** E-mail addresses with commas between them. */
-  recipients: text.max(2000),
-  copies: text.max(2000),
-  subject: name.max(300),
-  body: text.max(20_000),
-  enclosed: z.array(z.enum(enclosures)).max(enclosures.length),
-  language: z.enum(documentLanguages),
-  /** It waits; it was handed to the mail server and no answer came; it went; it did not. */
-  standing: z.enum(['waiting', 'handed over', 'sent', 'failed']),
-  /** Each time that it was tried, and what came of it. */
-  tries: z
-    .array(
-      z.strictObject({
-        at: instant,
-        way: z.enum(letterWays),
-        outcome: z.enum(['sent', 'failed', 'unsure']),
-        reason: text.max(1000),
-      }),
-    )
-    .max(100),
-});
+export const letterSchema = z
+  .strictObject({
+    id,
+    createdAt: instant,
+    kind: z.enum(letterKinds),
+    /** The client that it goes to; null where it goes to a member. */
+    clientId: id.nullable(),
+    /** The member that it goes to; absent where it goes to a client. */
+    memberId: id.nullable().optional(),
+    /** The invoice, credit note or first of the invoices that it is about; null for none. */
+    invoiceId: id.nullable(),
+    /** The quote that it is about, and null for none. */
+    quoteId: id.nullable(),
+    /** Which version of the quote. */
+    version: z.int().min(1).nullable(),
+    /** The days that a statement of account is of; absent of all else. */
+    period: z.strictObject({ from: day, to: day }).optional(),
+    /** The report that it brings: what it asks, as of a day, and what it is called; absent of all else. */
+    report: z
+      .strictObject({
+        name: name.max(300),
+        note: text.max(1000),
+        definition: z.record(z.string().max(100), z.unknown()),
+        /** The day that "this month" is told from. */
+        day,
+      })
+      .optional(),
+    /** E-mail addresses with commas between them. */
+    recipients: text.max(2000),
+    copies: text.max(2000),
+    subject: name.max(300),
+    body: text.max(20_000),
+    enclosed: z.array(z.enum(enclosures)).max(enclosures.length),
+    language: z.enum(documentLanguages),
+    /** It waits; it was handed to the mail server and no answer came; it went; it did not. */
+    standing: z.enum(['waiting', 'handed over', 'sent', 'failed']),
+    /** Each time that it was tried, and what came of it. */
+    tries: z
+      .array(
+        z.strictObject({
+          at: instant,
+          way: z.enum(letterWays),
+          outcome: z.enum(['sent', 'failed', 'unsure']),
+          reason: text.max(1000),
+        }),
+      )
+      .max(100),
+  })
+  .refine((letter) => (letter.clientId === null) === Boolean(letter.memberId), {
+    message: 'A letter goes to a client or to a member.',
+    path: ['clientId'],
+  });
 export type Letter = z.infer<typeof letterSchema>;

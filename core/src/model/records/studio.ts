@@ -192,6 +192,8 @@ export const askable = ['job', 'service', 'note'] as const;
 export const memberSchema = z.strictObject({
   id,
   name,
+  /** Where letters to them go; absent where nobody said. */
+  email: text.max(320, 'An e-mail address has at most 320 characters.').optional(),
   role: text,
   zone,
   /** Seconds owed on Monday … Sunday. */

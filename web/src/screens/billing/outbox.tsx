@@ -208,7 +208,7 @@ function columnsOf(pricer: Pricer): Column<Letter>[] {
           <span className="written clamp-2">
             {row.recipients || <span className="text-attention">nobody yet</span>}
           </span>
-          <span className="written block truncate text-xs text-soft">{pricer.client.get(row.clientId)?.name}</span>
+          <span className="written block truncate text-xs text-soft">{nameOfWhom(pricer, row)}</span>
         </>
       ),
     },
@@ -234,3 +234,7 @@ function columnsOf(pricer: Pricer): Column<Letter>[] {
     },
   ];
 }
+
+/** The client or member that a letter goes to. */
+const nameOfWhom = (pricer: Pricer, { clientId, memberId }: Letter): string | undefined =>
+  clientId === null ? pricer.member.get(memberId ?? '')?.name : pricer.client.get(clientId)?.name;

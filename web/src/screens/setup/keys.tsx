@@ -1,8 +1,9 @@
 import { Key } from '../../parts/button';
-import { keyTable, showKeys, type KeyName } from '../../parts/keys';
+import { keyWords } from '../../parts/key-words';
+import { showKeys, type KeyName } from '../../parts/keys';
 
-const names = Object.keys(keyTable) as KeyName[];
-const places = [...new Set(names.map((name) => keyTable[name].where))];
+const names = Object.keys(keyWords) as KeyName[];
+const places = [...new Set(names.map((name) => keyWords[name][0]))];
 
 /** Every key there is, from the table that binds them. */
 export function Keys() {
@@ -13,13 +14,13 @@ export function Keys() {
           <h2 className="mb-1 text-sm font-semibold">{where}</h2>
           <dl className="border-t border-ink">
             {names
-              .filter((name) => keyTable[name].where === where)
+              .filter((name) => keyWords[name][0] === where)
               .map((name) => (
                 <div key={name} className="flex gap-4 border-b border-rule px-2 py-1.5">
                   <dt className="w-36 shrink-0">
                     <Key>{showKeys(name)}</Key>
                   </dt>
-                  <dd>{keyTable[name].does}</dd>
+                  <dd>{keyWords[name][1]}</dd>
                 </div>
               ))}
           </dl>

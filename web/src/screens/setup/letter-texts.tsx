@@ -24,6 +24,7 @@ const kindNames: Record<LetterKind, string> = {
   'last reminder': 'Last reminder',
   statement: 'With a statement of account',
   report: 'With a report',
+  'hand in': 'To a member, whose week is late',
 };
 
 /** What letters say, in each language, in the studio's own words where it has some. */

@@ -3,6 +3,7 @@ import { askable, type Member } from '@half-penny/core/model';
 import { useChanges } from '../../data/session';
 import { Checks } from '../../parts/checks';
 import { SavedSelect } from '../../parts/select';
+import { SavedField } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { zones } from '../../parts/zones';
 
@@ -30,7 +31,20 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
       <span aria-hidden className="written pt-5 font-semibold">
         {member.name}
       </span>
-      <SavedSelect label="Time zone" value={member.zone} options={zones(member.zone)} save={(zone) => save({ zone })} />
+      <div className="flex flex-col gap-3">
+        <SavedSelect
+          label="Time zone"
+          value={member.zone}
+          options={zones(member.zone)}
+          save={(zone) => save({ zone })}
+        />
+        <SavedField
+          label="E-mail"
+          inputMode="email"
+          value={member.email ?? ''}
+          save={(email) => save({ email: email.trim() })}
+        />
+      </div>
       <div className="flex flex-col gap-3">
         <SavedSelect
           label="Who checks their week"

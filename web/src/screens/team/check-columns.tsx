@@ -202,6 +202,7 @@ function What({ pricer, row, handedIn, isKnown }: WhatProps) {
       <span className="written clamp-2">{row.entry.note || <span className="text-soft">No note</span>}</span>
       <span className="written block truncate text-xs text-soft">
         {pricer.service.get(row.entry.serviceId ?? '')?.name}
+        <span className="md:hidden"> · {jobOf(pricer, row.entry)}</span>
       </span>
       {row.entry.sentBack && (
         <span className="written block text-xs text-attention">“{row.entry.sentBack.reason}”</span>

@@ -127,14 +127,14 @@ function CloseDialog({ pricer, today, closings, onClose }: CloseDialogProps) {
   const [from, setFrom] = useState(offered.from);
   const [to, setTo] = useState(offered.to);
   const [memberId, setMemberId] = useState('');
-  const [open, setOpen] = useState<string | null>(null);
+  const [asked, setAsked] = useState(false);
   const [anyway, setAnyway] = useState(false);
   const { fault, submit } = useSubmit(async () => {
     try {
       await run('period.close', { from, to, memberId: memberId || null, anyway });
       onClose();
     } catch (thrown) {
-      if (thrown instanceof Fault && thrown.code === 'not-approved') setOpen(thrown.message);
+      if (thrown instanceof Fault && 'open' in thrown.data) setAsked(true);
       throw thrown;
     }
   });
@@ -159,7 +159,7 @@ function CloseDialog({ pricer, today, closings, onClose }: CloseDialogProps) {
             ...pricer.book.members.map((each) => [each.id, each.name] as const),
           ]}
         />
-        {open && (
+        {asked && (
           <label className="flex items-start gap-2">
             <CheckBox checked={anyway} onChange={setAnyway} />
             Close them all the same

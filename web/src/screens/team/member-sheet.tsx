@@ -3,8 +3,7 @@ import { mayCheck } from '@half-penny/core/checking';
 import { weekOf } from '@half-penny/core/entries';
 import type { CostLine, Entry, HandIn, Id, Member } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
-import { addDays, daysFrom, isDay, type Day } from '@half-penny/core/time';
-import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { daysFrom, isDay, type Day } from '@half-penny/core/time';
 import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { usePricer } from '../../data/book';
@@ -17,7 +16,6 @@ import { showMoment, showShortestDay, showWeekday } from '../../parts/days';
 import { Corrections } from '../../parts/differences';
 import { Length } from '../../parts/figures';
 import { HourPage, type HourPart } from '../../parts/hour-page';
-import { showKey, useKeys } from '../../parts/keys';
 import { nameOfJob } from '../../parts/known-jobs';
 import { Ledger } from '../../parts/ledger';
 import { NotThere, Page } from '../../parts/page';
@@ -25,6 +23,7 @@ import { StandingWay } from '../../parts/standing-way';
 import { checkColumns, nameOfRow } from './check-columns';
 import { SendBackDialog, type GoesBack } from './send-back-dialog';
 import { idsOf } from './to-check';
+import { Travel } from './travel';
 
 /** A member's week or billing period as whoever checks it sees it: as a grid, line by line, and a day as an hour page. */
 export default function MemberSheet() {
@@ -38,10 +37,6 @@ export default function MemberSheet() {
   const member = pricer?.member.get(memberId);
   const found = useMemberPeriods(pricer, member ? [member] : [], day, today)?.[0];
   const go = (to: Day) => setParams({ day: to });
-  useKeys({
-    before: () => found && go(addDays(found.period.from, -1)),
-    after: () => found && go(addDays(found.period.to, 1)),
-  });
   if (!pricer || !member || !found) return <NotThere one="member" all="/team" reading={!pricer || Boolean(member)} />;
   return <Sheet key={`${member.id} ${found.period.from}`} {...{ pricer, member, self, found, go }} />;
 }
@@ -175,30 +170,6 @@ function rowsOf({ member, entries, costs, sheet }: CheckedMember, lines: readonl
 
 const startOf = (row: ToCheck): number => (row.kind === 'entry' ? (row.entry.spans[0]?.start ?? Infinity) : Infinity);
 
-function Travel({ period, go }: { period: CheckedMember['period']; go: (day: Day) => void }) {
-  return (
-    <nav aria-label="Periods" className="flex flex-wrap items-center gap-1">
-      <span className="mr-1">{period.name}</span>
-      <Button
-        kind="quiet"
-        aria-label="The one before"
-        title={`The one before  ${showKey('before')}`}
-        onClick={() => go(addDays(period.from, -1))}
-      >
-        <ChevronLeft size={16} />
-      </Button>
-      <Button
-        kind="quiet"
-        aria-label="The one after"
-        title={`The one after  ${showKey('after')}`}
-        onClick={() => go(addDays(period.to, 1))}
-      >
-        <ChevronRight size={16} />
-      </Button>
-    </nav>
-  );
-}
-
 interface GridProps {
   pricer: Pricer;
   member: Member;
@@ -218,7 +189,7 @@ function Grid({ pricer, member, found, day, onDay }: GridProps) {
   const week = weekOf({ member, days, entries, plans: [], absences: [], breakRule: null });
   return (
     <div className="mb-5 overflow-x-auto">
-      <table className="w-full text-sm" aria-label="By job and day">
+      <table className="w-full min-w-[640px] text-sm" aria-label="By job and day">
         <thead>
           <tr className="border-b border-ink text-left">
             <th className="py-1 pr-3 font-semibold text-soft">Job</th>

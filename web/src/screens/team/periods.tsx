@@ -4,13 +4,16 @@ import { countMissing } from '@half-penny/core/entries';
 import type { Member } from '@half-penny/core/model';
 import { sumExact } from '@half-penny/core/money';
 import { showLength, type Day } from '@half-penny/core/time';
+import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { useLately, type CheckedMember, type LatePeriod } from '../../data/checking';
+import { composeHandIn, type NewLetter } from '../../data/letters';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Reading, Length } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Fill } from '../../parts/owed-fill';
+import { LetterDialog } from '../../parts/letter-dialog';
 import { StandingWay } from '../../parts/standing-way';
 
 interface PeriodsProps {
@@ -26,6 +29,7 @@ const periodLink = (row: CheckedMember): string => `/team/member/${row.member.id
 export function Periods({ pricer, self, found, day }: PeriodsProps) {
   const navigate = useNavigate();
   const { attempt } = useChanges();
+  const [reminding, setReminding] = useState<NewLetter | null>(null);
   const lately = useLately(pricer, day);
   if (!found) return <Reading />;
   const total = (of: (row: CheckedMember) => number) => <Length seconds={sumExact(found.map(of))} />;
@@ -45,6 +49,11 @@ export function Periods({ pricer, self, found, day }: PeriodsProps) {
               ? 'checked by nobody in particular'
               : `checked by ${row.member.checkerId === self?.id ? 'you' : (pricer.member.get(row.member.checkerId)?.name ?? '')}`}
           </span>
+          {row.late > 0 && (
+            <span className="inline-block rounded-sm bg-attention-ground px-1.5 text-xs font-semibold text-attention">
+              {row.late} {row.late === 1 ? 'day' : 'days'} late
+            </span>
+          )}
         </>
       ),
     },
@@ -111,20 +120,42 @@ export function Periods({ pricer, self, found, day }: PeriodsProps) {
           >
             Approve
           </Button>
-        ) : null,
+        ) : (
+          row.late > 0 && (
+            <Button
+              kind="quiet"
+              onClick={() => setReminding(letterTo(pricer, row, self))}
+              aria-label={`Remind ${row.member.name}…`}
+            >
+              Remind…
+            </Button>
+          )
+        ),
     },
   ];
+  const late = found.filter((row) => row.late > 0);
+  const remindAll = () => void attempt('letter.write', { letters: late.map((row) => letterTo(pricer, row, self)) });
   return (
-    <Ledger
-      label="Members"
-      rows={found}
-      rowId={(row) => row.member.id}
-      rowName={(row) => row.member.name}
-      columns={columns}
-      onOpen={(row) => void navigate(periodLink(row))}
-      footLabel="Everybody"
-      empty="No members yet. Add them under Setup, People."
-    />
+    <>
+      {late.length > 1 && (
+        <div className="mb-3 flex justify-end">
+          <Button onClick={remindAll}>Put reminders for {late.length} in the outbox</Button>
+        </div>
+      )}
+      <Ledger
+        label="Members"
+        rows={found}
+        rowId={(row) => row.member.id}
+        rowName={(row) => row.member.name}
+        columns={columns}
+        onOpen={(row) => void navigate(periodLink(row))}
+        footLabel="Everybody"
+        empty="No members yet. Add them under Setup, People."
+      />
+      {reminding && (
+        <LetterDialog {...{ pricer }} letter={reminding} frozen={null} onClose={() => setReminding(null)} />
+      )}
+    </>
   );
 }
 
@@ -155,29 +186,37 @@ const Lately = ({ steps, member }: { steps: readonly LatePeriod[]; member: Membe
   </span>
 );
 
+/** What a member is written whose week or billing period is late. */
+const letterTo = (pricer: Pricer, row: CheckedMember, self: Member | undefined): NewLetter =>
+  composeHandIn(
+    pricer,
+    { member: row.member, period: row.period.name, missing: missingWordsOf(row) || `${row.late} days late` },
+    self?.id ?? null,
+  );
+
 const isChecker = (member: Member, self: Member | undefined): boolean =>
   self !== undefined && (member.checkerId === self.id || member.deputyId === self.id);
 
-/** What keeps a period from being complete, counted; and how late it is. */
-function MissingWords({ row }: { row: CheckedMember }) {
-  const { missing, overlaps, longDays, late } = row;
+/** What keeps a period from being complete, counted: "2 days short, 1 job not set up". */
+function missingWordsOf(row: CheckedMember): string {
+  const { missing, overlaps, longDays } = row;
   const one = (count: number, name: string, many = `${name}s`) => count > 0 && `${count} ${count === 1 ? name : many}`;
-  const said = [
+  return [
     one(missing.days.length, 'day short', 'days short'),
     one(missing.unlisted.length, 'job not set up', 'jobs not set up'),
     one(missing.incomplete.length, 'entry lacking something', 'entries lacking something'),
     one(missing.undone.length, 'plan without hours', 'plans without hours'),
     overlaps.length > 0 && 'times overlap',
     one(longDays.length, 'day over 24 h', 'days over 24 h'),
-  ].filter(Boolean);
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+function MissingWords({ row }: { row: CheckedMember }) {
   return (
     <span className="text-sm">
-      {late > 0 && (
-        <span className="mr-2 rounded-sm bg-attention-ground px-1.5 font-semibold text-attention">
-          {late} {late === 1 ? 'day' : 'days'} late
-        </span>
-      )}
-      {countMissing(row) === 0 ? <span className="text-soft">nothing</span> : said.join(', ')}
+      {countMissing(row) === 0 ? <span className="text-soft">nothing</span> : missingWordsOf(row)}
     </span>
   );
 }

@@ -1,13 +1,10 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { handInPeriodOf } from '@half-penny/core/checking';
-import { addDays, isDay, type Day } from '@half-penny/core/time';
-import { ChevronLeft, ChevronRight } from 'lucide-react';
+import { isDay, type Day } from '@half-penny/core/time';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useMemberPeriods } from '../../data/checking';
 import { useMember, useToday } from '../../data/queries';
-import { Button } from '../../parts/button';
-import { showKey, useKeys } from '../../parts/keys';
 import { Loading, Page } from '../../parts/page';
 import { PartsNav } from '../../parts/parts-nav';
 import { Unlisted } from '../../parts/unlisted-jobs';
@@ -15,6 +12,7 @@ import { Capacity } from './capacity';
 import { ClosedDays } from './closed-days';
 import { Periods } from './periods';
 import { ToCheckPart } from './to-check';
+import { Travel } from './travel';
 
 const parts = [
   { path: 'weeks', name: 'Who is how far' },
@@ -57,30 +55,8 @@ function WeeksPart({ pricer }: { pricer: Pricer }) {
     today,
   );
   const go = (day: Day) => setParams({ day });
-  useKeys({ before: () => go(addDays(period.from, -1)), after: () => go(addDays(period.to, 1)) });
-  const travel = (
-    <nav aria-label="Periods" className="flex flex-wrap items-center gap-1">
-      <span className="mr-1">{period.name}</span>
-      <Button
-        kind="quiet"
-        aria-label="The one before"
-        title={`The one before  ${showKey('before')}`}
-        onClick={() => go(addDays(period.from, -1))}
-      >
-        <ChevronLeft size={16} />
-      </Button>
-      <Button
-        kind="quiet"
-        aria-label="The one after"
-        title={`The one after  ${showKey('after')}`}
-        onClick={() => go(addDays(period.to, 1))}
-      >
-        <ChevronRight size={16} />
-      </Button>
-    </nav>
-  );
   return (
-    <Page title="Team" aside={travel}>
+    <Page title="Team" aside={<Travel {...{ period, go }} />}>
       <Parts current={part} />
       {members.length < 2 && (
         <p className="mb-4 text-soft">

@@ -17,7 +17,8 @@ import { DayCell, type Editing } from './day-cell';
 import { weekTracks } from './tracks';
 import { WeekFoot } from './week-foot';
 import type { WeekData } from './use-week';
-import { keyTable, runKey, showKey, useKeys } from '../../parts/keys';
+import { keyWords } from '../../parts/key-words';
+import { runKey, showKey, useKeys } from '../../parts/keys';
 import { Swatch } from '../../parts/swatch';
 
 interface WeekGridProps {
@@ -426,7 +427,7 @@ const Keys = () => (
     {[...shown, 'week.paste' as const].map((name) => (
       <span key={name} className="mr-3 whitespace-nowrap">
         <kbd className="rounded-sm border border-strong px-1 font-mono">{showKey(name)}</kbd>{' '}
-        {keyTable[name].does.toLowerCase()}
+        {keyWords[name][1].toLowerCase()}
       </span>
     ))}
   </>
