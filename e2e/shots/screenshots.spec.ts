@@ -83,18 +83,6 @@ test('from agreed to paid', async ({ page }) => {
   await grid(page, 'Sums that wait to be matched').waitFor();
   await putAway(page);
   await shoot(page, 'money-in');
-  await open(page, '/billing/reminders');
-  await grid(page, 'To remind today').waitFor();
-  await shoot(page, 'reminders');
-  await page.getByRole('button', { name: /^Write/ }).click();
-  await grid(page, 'Letters that wait').waitFor();
-  await open(page, '/setup/post');
-  await page.getByRole('button', { name: 'Try without one' }).click();
-  await open(page, '/billing/outbox');
-  await page.getByRole('button', { name: /^Send (it|all)/ }).click();
-  await grid(page, 'Letters that were sent').waitFor();
-  await putAway(page);
-  await shoot(page, 'outbox');
 });
 
 /** Notices would stand in the picture. */
@@ -119,9 +107,27 @@ test('reports', async ({ page }) => {
   await grid(page, 'Report').getByRole('row').nth(3).waitFor();
   await page.getByRole('button', { name: /^Grouped by/ }).click();
   await shoot(page, 'report-builder');
-  await open(page, '/sift/back');
-  await grid(page, 'Time by job').waitFor({ timeout: 60_000 });
-  await shoot(page, 'looking-back');
+});
+
+test('team', async ({ page }) => {
+  await open(page, '/team?day=2026-11-05');
+  await grid(page, 'Members')
+    .getByRole('button', { name: /^Approve/ })
+    .waitFor();
+  await shoot(page, 'team');
+  await open(page, '/team?day=2026-10-29');
+  await grid(page, 'Members').getByRole('link', { name: 'Asha Quill' }).click();
+  await page.getByRole('region', { name: 'Changed while it was checked' }).waitFor();
+  await page.getByRole('table', { name: 'By job and day' }).getByRole('button').first().click();
+  await shoot(page, 'checking');
+  await open(page, '/setup/people');
+  await grid(page, 'Members')
+    .getByRole('row', { name: 'Teodor Lund' })
+    .getByRole('button', { name: 'Work as' })
+    .click();
+  await open(page, '/week?day=2026-10-29');
+  await page.getByText('sent back', { exact: true }).waitFor();
+  await shoot(page, 'sent-back');
 });
 
 test('clients and setup', async ({ page }) => {

@@ -65,9 +65,27 @@ export const workspace = {
 } as const;
 
 export const members = {
-  imogen: { name: 'Imogen Vale', role: 'principal', zone: 'Europe/London', owed: fullWeek },
-  teodor: { name: 'Teodor Lund', role: 'designer', zone: 'Europe/London', owed: fullWeek },
-  asha: { name: 'Asha Quill', role: 'programmer', zone: 'Europe/London', owed: fourDays },
+  imogen: {
+    email: 'imogen@saltmere-lighting.example',
+    name: 'Imogen Vale',
+    role: 'principal',
+    zone: 'Europe/London',
+    owed: fullWeek,
+  },
+  teodor: {
+    email: 'teodor@saltmere-lighting.example',
+    name: 'Teodor Lund',
+    role: 'designer',
+    zone: 'Europe/London',
+    owed: fullWeek,
+  },
+  asha: {
+    email: 'asha@saltmere-lighting.example',
+    name: 'Asha Quill',
+    role: 'programmer',
+    zone: 'Europe/London',
+    owed: fourDays,
+  },
 } as const;
 export type MemberKey = keyof typeof members;
 
