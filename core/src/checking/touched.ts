@@ -1,6 +1,7 @@
 import type { Reader } from '../engine/store';
 import { sameData } from '../model/canonical';
 import { changesIn, type Change } from '../model/change';
+import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import type { Closing, Cost, Entry, Member, Timesheet } from '../model/records';
 import type { TableName } from '../model/tables';
@@ -109,22 +110,14 @@ export interface Locks {
 export async function locksOn(reader: Reader, touches: readonly Touch[]): Promise<Locks> {
   const closings = (await reader.all('closings')).filter((each) => each.reopened === null);
   const months = [...new Set(touches.flatMap(({ days }) => days.flatMap((day) => monthsTouched(day, day))))];
-  const sheets = (await reader.by('timesheets', '*months', months)).filter(isHandedIn);
+  const handedIn = (await reader.by('timesheets', '*months', months)).filter(isHandedIn);
+  const sheets = grouped(handedIn, (sheet) => sheet.memberId);
   const ids = [...new Set(touches.flatMap(({ memberId }) => memberId ?? []))];
   const members = (await reader.many('members', ids)).filter((row) => row !== undefined);
   return {
     members: new Map(members.map((member) => [member.id, member])),
     closingOf: ({ memberId, days }) => firstOf(days, (day) => closingOn(closings, memberId, day), 'closing'),
-    sheetOf: ({ memberId, days }) =>
-      firstOf(
-        days,
-        (day) =>
-          sheetOn(
-            sheets.filter((sheet) => sheet.memberId === memberId),
-            day,
-          ),
-        'sheet',
-      ),
+    sheetOf: ({ memberId, days }) => firstOf(days, (day) => sheetOn(sheets.get(memberId ?? '') ?? [], day), 'sheet'),
   };
 }
 

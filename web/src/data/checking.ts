@@ -130,6 +130,7 @@ export type ToCheck =
 
 /** Sheets older than this are not looked for: what was never checked in two years is not waiting. */
 const LOOKS_BACK = 731;
+const LONG_APPROVED = 92;
 
 /** Everything handed in and not approved that whoever works here may check, in the order of days. */
 export function useToCheck(pricer: Pricer | undefined, whoId: Id | null, today: Day): ToCheck[] | undefined {
@@ -144,9 +145,10 @@ export function useToCheck(pricer: Pricer | undefined, whoId: Id | null, today: 
         const member = pricer.member.get(sheet.memberId);
         if (!member) continue;
         const own = mayCheck(member, whoId);
-        const open = await ofMember(database, 'entries', member.id, sheet.from, sheet.to)
-          .filter((entry) => !isApproved(entry) && (own || mayLookAgain(entry, member.id, whoId)))
-          .toArray();
+        // What was approved as a whole long ago is not read again for what might have been added to it.
+        if (sheet.steps.at(-1)!.kind === 'approved' && sheet.to < addDays(today, -LONG_APPROVED)) continue;
+        const recorded = await ofMember(database, 'entries', member.id, sheet.from, sheet.to).toArray();
+        const open = recorded.filter((entry) => !isApproved(entry) && (own || mayLookAgain(entry, member.id, whoId)));
         for (const entry of open) found.push({ kind: 'entry', id: entry.id, member, sheet, entry });
         if (!own) continue;
         const costs = (await reader.by('costs', 'memberId', [member.id])).filter(

@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import type { Member } from '@half-penny/core/model';
+import { grouped, type Member } from '@half-penny/core/model';
 import { addDays, type Day } from '@half-penny/core/time';
 import { useEffect, useRef } from 'react';
 import { useActs, type StretchLine } from './acts';
@@ -22,7 +22,11 @@ export default function Posting({ pricer, member, today }: { pricer: Pricer; mem
     const fresh = due.filter(({ id }) => !done.current.has(id)).slice(0, MOST);
     if (fresh.length === 0) return;
     fresh.forEach(({ id }) => done.current.add(id));
-    void acts.post(fresh);
+    // Day by day: one that is handed in or closed does not keep the others from being posted.
+    const days = grouped(fresh, ({ row }) => row.stretch.day);
+    void (async () => {
+      for (const lines of days.values()) await acts.post(lines);
+    })();
   }, [sifted, acts]);
   return null;
 }
