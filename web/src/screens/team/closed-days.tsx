@@ -9,9 +9,9 @@ import { CheckBox } from '../../parts/check';
 import { DayField } from '../../parts/day-field';
 import { showMoment, showShortDay } from '../../parts/days';
 import { Dialog } from '../../parts/dialog';
-import { TextField } from '../../parts/field';
 import { Reading } from '../../parts/figures';
 import { Ledger, type Column } from '../../parts/ledger';
+import { SayWhy } from '../../parts/say-why';
 import { SelectField } from '../../parts/select';
 import { useSubmit } from '../../parts/use-submit';
 
@@ -198,24 +198,13 @@ function lastOver(
 
 function ReopenDialog({ closing, onClose }: { closing: Closing; onClose: () => void }) {
   const { run } = useChanges();
-  const [reason, setReason] = useState('');
-  const { fault, submit } = useSubmit(async () => {
-    await run('period.reopen', { id: closing.id, reason });
-    onClose();
-  });
   return (
-    <Dialog
-      open
-      onClose={onClose}
+    <SayWhy
       title={`Reopen ${showShortDay(closing.from)} – ${showShortDay(closing.to)}`}
       about="The reason stays on record, with your name and the moment."
-    >
-      <form onSubmit={submit} className="mt-2 flex flex-col gap-3">
-        <TextField label="Why" value={reason} fault={fault} onChange={(event) => setReason(event.target.value)} />
-        <Button type="submit" kind="main" className="self-end">
-          Reopen them
-        </Button>
-      </form>
-    </Dialog>
+      button="Reopen them"
+      save={(reason) => run('period.reopen', { id: closing.id, reason }).then(onClose)}
+      onClose={onClose}
+    />
   );
 }
