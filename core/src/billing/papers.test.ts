@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CommandInput } from '../commands';
 import { ledger } from '../testing/ledger';
+import { fault } from '../testing/fault';
 import { DAY, work } from '../testing/studio';
 import { beforeIssuing, computeDraft, postingsOf, Pricer, readBook, readSources, registerSums, type Posting } from '.';
 
@@ -92,6 +93,29 @@ async function findingsOf(made: Made, id: string, day = DAY) {
 }
 
 describe('before it is issued', () => {
+  it('says of time that is not approved what the studio or the client wants said', async () => {
+    const made = await ledger();
+    const { run, at } = made;
+    const entry = await run('entry.add', work(at.rig, 3600));
+    const entryIds = [entry.changes[0]!.id];
+    const drafted = await run('invoice.draft', { clientId: at.playhouse, entryIds });
+    const id = drafted.changes.find((row) => row.table === 'invoices')!.id;
+    const said = async () =>
+      (await findingsOf(made, id)).filter((each) => each.remedy.kind === 'checking').map((each) => each.weight);
+    expect(await said()).toEqual([]);
+    await run('workspace.edit', { billsApproved: 'warn' });
+    expect(await said()).toEqual(['odd']);
+    await run('client.edit', { id: at.playhouse, billsApproved: 'only' });
+    expect(await said()).toEqual(['refused']);
+    await expect(run('invoice.issue', { id })).rejects.toThrow(fault('not-approved', 'entryIds'));
+    // The client as the studio has it again, and the entry approved.
+    await run('client.edit', { id: at.playhouse, billsApproved: null });
+    await run('period.handIn', { memberId: at.member, day: DAY });
+    await run('period.approve', { ids: [], entryIds, costIds: [] });
+    expect(await said()).toEqual([]);
+    await run('invoice.issue', { id });
+  });
+
   it('notes a receipt that is missing, warns of it, or keeps the cost from being invoiced, as the studio says', async () => {
     const made = await ledger();
     const { run, at } = made;

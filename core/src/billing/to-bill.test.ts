@@ -88,3 +88,35 @@ describe('what is to bill', () => {
     expect([whole!.amount, half!.amount, none!.amount]).toEqual([8500, 4250, 0]);
   });
 });
+
+describe('time that has to be approved first', () => {
+  const approval = { looks: [{ byId: 'imogen', at: 1 }], needs: 1 as const };
+  const asked = (studio: 'free' | 'only', client?: 'free' | 'only') => {
+    const book = pricer.book;
+    return new Pricer({
+      ...book,
+      workspace: { ...book.workspace, billsApproved: studio },
+      clients: book.clients.map((row) => ({ ...row, ...(client && { billsApproved: client }) })),
+    });
+  };
+  const entries = [
+    entry('gallery', '2026-11-09', { approval }),
+    entry('gallery', '2026-11-03', { approval: { ...approval, needs: 2 } }),
+    entry('gallery', '2026-11-02'),
+  ];
+
+  it('waits beside what is to bill, and is no part of its amount', () => {
+    const [open] = toBill(asked('only'), entries, []);
+    expect(open).toMatchObject({ seconds: HOUR, amount: 8500, oldest: '2026-11-09' });
+    expect(open!.items.map(({ entry: { day } }) => day)).toEqual(['2026-11-09']);
+    expect(open!.waiting).toEqual({ entries: 2, seconds: 2 * HOUR, amount: 17_000 });
+  });
+
+  it('is to bill like any other where nobody asks, or the client is otherwise', () => {
+    for (const free of [asked('free'), asked('only', 'free')]) {
+      const [open] = toBill(free, entries, []);
+      expect(open).toMatchObject({ amount: 25_500, waiting: { entries: 0, seconds: 0, amount: 0 } });
+    }
+    expect(toBill(asked('free', 'only'), entries, [])[0]).toMatchObject({ amount: 8500, waiting: { entries: 2 } });
+  });
+});
