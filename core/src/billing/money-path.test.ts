@@ -20,7 +20,8 @@ const balance = (dueDay: string | null, payments: Partial<Payment>[] = [], more:
     payments: payments.map((each) => ({ kind: 'payment', day: TODAY, ...each })),
     credits: [],
   }) as unknown as InvoiceBalance;
-const waiting = (amount: number, currency: string, seconds: number) => ({ amount, currency, seconds }) as ToBill;
+const waiting = (amount: number, currency: string, seconds: number, unapproved = 0) =>
+  ({ amount, currency, seconds, waiting: { entries: 1, seconds: unapproved, amount: 9 } }) as ToBill;
 const plain = (...of: Parameters<typeof moneyPath>) => {
   const { sums, ...rest } = moneyPath(...of);
   return { ...rest, sums: Object.fromEntries(Object.entries(sums).map(([stage, by]) => [stage, [...by]])) };
@@ -38,7 +39,7 @@ describe('where money stands', () => {
 
   it('is summed by currency and stage', () => {
     const path = plain(
-      [waiting(5000, 'GBP', 3600), waiting(700, 'EUR', 60), waiting(250, 'GBP', 30)],
+      [waiting(5000, 'GBP', 3600), waiting(700, 'EUR', 60), waiting(250, 'GBP', 20, 10)],
       [
         balance(TODAY),
         balance('2026-11-11', [{ amount: 4000 }]),

@@ -50,7 +50,8 @@ export function moneyPath(toBill: readonly ToBill[], invoices: readonly InvoiceB
   return {
     sums,
     drafts: invoices.filter(({ invoice }) => !invoice.frozen).length,
-    seconds: toBill.reduce((sum, { seconds }) => sum + seconds, 0),
+    // What waits to be approved is recorded as well.
+    seconds: toBill.reduce((sum, { seconds, waiting }) => sum + seconds + waiting.seconds, 0),
   };
 }
 
