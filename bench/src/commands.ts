@@ -1,3 +1,4 @@
+import { closingOn } from '@half-penny/core/checking';
 import { MemoryExecutor } from '@half-penny/core/commands';
 import { MemoryStore } from '@half-penny/core/engine';
 import { idSource, tableNames, type Entry } from '@half-penny/core/model';
@@ -20,7 +21,11 @@ export async function benchCommands(): Promise<void> {
     () => now,
     (bytes) => randomFillSync(bytes),
   );
-  const own = demo.rows('entries').filter((entry) => entry.stretchIds.length === 0);
+  // On closed days nothing changes.
+  const closings = demo.rows('closings');
+  const own = demo
+    .rows('entries')
+    .filter((entry) => entry.stretchIds.length === 0 && !closingOn(closings, entry.memberId, entry.day));
   const entries = Array.from({ length: MANY }, (_, index): Entry => ({
     ...own[index % own.length]!,
     id: newId(),
