@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { fieldsChanged, type Difference } from '@half-penny/core/checking';
-import type { Correction } from '@half-penny/core/model';
+import type { Correction, Id } from '@half-penny/core/model';
+import { Button } from './button';
 import { showShortestDay } from './days';
 import { fieldInWords, namedLine } from './difference-words';
 
@@ -24,8 +25,17 @@ export function ChangeInWords({ pricer, change }: { pricer: Pricer; change: Chan
   );
 }
 
+interface CorrectionsProps {
+  pricer: Pricer;
+  rows: readonly Correction[];
+  /** Asks why a change was made; only where whoever is at work made it and has not said. */
+  explain?: ((row: Correction) => void) | undefined;
+  /** Who is at work. */
+  whoId?: Id | null;
+}
+
 /** What a checker changed, newest first, each with who and why. */
-export function Corrections({ pricer, rows }: { pricer: Pricer; rows: readonly Correction[] }) {
+export function Corrections({ pricer, rows, explain, whoId = null }: CorrectionsProps) {
   return (
     <ul className="border-t border-rule text-sm">
       {rows.map((row) => (
@@ -38,6 +48,11 @@ export function Corrections({ pricer, rows }: { pricer: Pricer; rows: readonly C
             {pricer.member.get(row.byId)?.name ?? 'Somebody who left'}
             {row.reason && <span className="written">: “{row.reason}”</span>}
           </div>
+          {explain && row.reason === '' && row.byId === whoId && (
+            <Button kind="quiet" onClick={() => explain(row)}>
+              Say why…
+            </Button>
+          )}
         </li>
       ))}
     </ul>

@@ -1,7 +1,7 @@
 import { worthOf, type Pricer } from '@half-penny/core/billing';
 import { mayCheck } from '@half-penny/core/checking';
 import { weekOf } from '@half-penny/core/entries';
-import type { CostLine, Entry, HandIn, Id, Member } from '@half-penny/core/model';
+import type { Correction, CostLine, Entry, HandIn, Id, Member } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
 import { daysFrom, isDay, type Day } from '@half-penny/core/time';
 import { useState } from 'react';
@@ -10,7 +10,7 @@ import { usePricer } from '../../data/book';
 import { useMemberPeriods, useSheetHistory, type CheckedMember, type ToCheck } from '../../data/checking';
 import { useMember, useToday } from '../../data/queries';
 import { useBy } from '../../data/read';
-import { useChanges } from '../../data/session';
+import { useChanges, useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showMoment, showShortestDay, showWeekday } from '../../parts/days';
 import { Corrections } from '../../parts/differences';
@@ -19,6 +19,7 @@ import { HourPage, type HourPart } from '../../parts/hour-page';
 import { nameOfJob } from '../../parts/known-jobs';
 import { Ledger } from '../../parts/ledger';
 import { NotThere, Page } from '../../parts/page';
+import { SayWhy } from '../../parts/say-why';
 import { StandingWay } from '../../parts/standing-way';
 import { checkColumns, nameOfRow } from './check-columns';
 import { SendBackDialog, type GoesBack } from './send-back-dialog';
@@ -239,13 +240,16 @@ interface AboutProps {
   member: Member;
   found: CheckedMember;
   latest: HandIn | undefined;
-  corrections: Parameters<typeof Corrections>[0]['rows'];
+  corrections: readonly Correction[];
   day: Day | null;
 }
 
 /** Beside the lines: what was handed in and what it is now, in hours and money; the chosen day as an hour page; what was changed. */
 function About({ pricer, member, found, latest, corrections, day }: AboutProps) {
   const { entries } = found;
+  const { run } = useChanges();
+  const { memberId: whoId } = useSession();
+  const [explaining, setExplaining] = useState<Correction | null>(null);
   const timed = day ? entries.filter((entry) => entry.day === day || entry.laterDays.includes(day)) : [];
   const parts = timed.flatMap((entry) =>
     entry.spans.map((span): HourPart => ({ id: entry.id, span, look: 'recorded', name: entry.note || 'No note' })),
@@ -268,8 +272,17 @@ function About({ pricer, member, found, latest, corrections, day }: AboutProps) 
       {corrections.length > 0 && (
         <section aria-label="Changed while it was checked">
           <h2 className="mb-1 font-semibold">Changed while it was checked</h2>
-          <Corrections pricer={pricer} rows={corrections} />
+          <Corrections {...{ pricer, whoId }} rows={corrections} explain={setExplaining} />
         </section>
+      )}
+      {explaining && (
+        <SayWhy
+          title="Why it was changed"
+          about={`${member.name} reads it beside what was changed.`}
+          button="Keep it"
+          save={(reason) => run('correction.explain', { ids: [explaining.id], reason }).then(() => setExplaining(null))}
+          onClose={() => setExplaining(null)}
+        />
       )}
     </div>
   );
