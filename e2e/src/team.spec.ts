@@ -72,7 +72,7 @@ test('a week is handed in, sent back, put right, approved, closed and billed', a
   await expect(page.getByRole('region', { name: 'Changed while it was checked' })).toContainText('0:15');
   await page.getByRole('button', { name: 'Say why…' }).click();
   await page.getByRole('textbox', { name: 'Why' }).fill('Lunch was in it');
-  await page.getByRole('button', { name: 'Keep it' }).click();
+  await page.getByRole('button', { name: 'Save the reason' }).click();
   await expect(page.getByRole('region', { name: 'Changed while it was checked' })).toContainText('“Lunch was in it”');
   await page.getByRole('button', { name: 'Approve all of it' }).click();
   await expect(page.getByText('approved by Imogen Vale, 12 Nov 2026')).toBeVisible();

@@ -279,7 +279,7 @@ function About({ pricer, member, found, latest, corrections, day }: AboutProps) 
         <SayWhy
           title="Why it was changed"
           about={`${member.name} reads it beside what was changed.`}
-          button="Keep it"
+          button="Save the reason"
           save={(reason) => run('correction.explain', { ids: [explaining.id], reason }).then(() => setExplaining(null))}
           onClose={() => setExplaining(null)}
         />
