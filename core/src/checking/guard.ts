@@ -4,8 +4,8 @@ import { Fault } from '../faults/fault';
 import { sameData } from '../model/canonical';
 import { changeOf, changesIn, type Change } from '../model/change';
 import type { Id } from '../model/ids';
-import type { Approval } from '../model/records';
-import { showDayShort } from '../time/day';
+import type { Approval, Member } from '../model/records';
+import { showDayShort, type Day } from '../time/day';
 import { lineOfEntry } from './checked-line';
 import { closingOn, isApproved, mayCheck } from './standing';
 import { locksOn, touchedBy, type Locks, type Touch } from './touched';
@@ -27,6 +27,25 @@ export async function guardChecked(reader: Reader, changes: readonly Change[], c
     await refuseClosed(reader, locks, touch);
     await refuseUnchecked(reader, locks, touch, context.memberId);
   }
+}
+
+/**
+ * The days on which whoever works here can record nothing for a member: closed, or handed in to somebody else. For what records by itself
+ * and would be refused.
+ *
+ * @param whoId who works; null where nobody said
+ */
+export async function heldDays(
+  reader: Reader,
+  member: Member,
+  days: readonly Day[],
+  whoId: Id | null,
+): Promise<ReadonlySet<Day>> {
+  const touches = days.map((day): Touch => ({ table: 'entries', id: '', memberId: member.id, days: [day] }));
+  const locks = await locksOn(reader, touches);
+  const isHeld = (touch: Touch) =>
+    locks.closingOf(touch) !== undefined || (locks.sheetOf(touch) !== undefined && !mayCheck(member, whoId));
+  return new Set(touches.filter(isHeld).flatMap((touch) => touch.days));
 }
 
 async function refuseClosed(reader: Reader, locks: Locks, touch: Touch): Promise<void> {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { beforeEach, describe, expect, it } from 'vitest';
 import {
   differencesSince,
+  heldDays,
   isApproved,
   isHandedIn,
   mayCheck,
@@ -143,6 +144,26 @@ describe('handing in', () => {
     await run('timer.stop', { id: store.rows('timers')[0]!.id });
     expect(entry(id).seconds).toBe(3600);
     expect(store.rows('entries').at(-1)).toMatchObject({ day: '2026-11-16', seconds: 600, projectId: all.at.rig });
+  });
+});
+
+describe('what records by itself', () => {
+  it('is told which days are closed, or handed in to somebody else', async () => {
+    const { principal, wren, ilka, as, run, record, handedIn, store } = all;
+    const days = ['2026-11-06', DAY, '2026-11-13'];
+    const held = async (memberId: Id, whoId: Id | null) => [
+      ...(await heldDays(store, (await store.get('members', memberId))!, days, whoId)),
+    ];
+    await record(wren);
+    expect(await held(wren, wren)).toEqual([]);
+    await handedIn(wren);
+    expect(await held(wren, wren)).toEqual([DAY, '2026-11-13']);
+    expect(await held(wren, principal)).toEqual([]);
+    expect(await held(ilka, ilka)).toEqual([]);
+    as(principal);
+    await run('period.close', { memberId: null, from: '2026-11-02', to: '2026-11-08', anyway: false });
+    expect(await held(wren, principal)).toEqual(['2026-11-06']);
+    expect(await held(ilka, null)).toEqual(['2026-11-06']);
   });
 });
 

@@ -1,6 +1,7 @@
 import type { Pricer } from '@half-penny/core/billing';
 import {
   handInPeriodOf,
+  heldDays,
   isApproved,
   isHandedIn,
   mayCheck,
@@ -11,7 +12,7 @@ import {
 } from '@half-penny/core/checking';
 import { memberPeriod, type MemberPeriod } from '@half-penny/core/entries';
 import type { Correction, Cost, CostLine, Entry, HandIn, Id, Member, Timesheet } from '@half-penny/core/model';
-import { addDays, type Day, type Period } from '@half-penny/core/time';
+import { addDays, daysFrom, type Day, type Period } from '@half-penny/core/time';
 import type { WorkspaceDatabase } from './database';
 import { useRead } from './read';
 import { useSession } from './session';
@@ -121,6 +122,12 @@ export function useSheetHistory(sheet: Timesheet | undefined): SheetHistory | un
     },
     [id, memberId, from, to],
   );
+}
+
+/** The days on which nothing can be recorded for a member here: closed, or handed in to somebody else. */
+export function useHeldDays(member: Member, from: Day, to: Day): ReadonlySet<Day> | undefined {
+  const { memberId } = useSession();
+  return useRead((reader) => heldDays(reader, member, daysFrom(from, to), memberId), [member, from, to, memberId]);
 }
 
 /** An entry or expense that lies with a checker. */
