@@ -44,8 +44,10 @@ const layers = {
     'model',
     'money',
     'rates',
+    'rights',
     'time',
   ],
+  rights: ['engine', 'faults', 'model'],
   commands: [
     'billing',
     'checking',
@@ -60,6 +62,7 @@ const layers = {
     'quotes',
     'rates',
     'repeats',
+    'rights',
     'time',
   ],
 };

@@ -21,6 +21,7 @@ import * as repeats from './repeats';
 import * as plans from './plans';
 import * as projects from './projects';
 import * as rates from './rates';
+import * as rights from './rights';
 import * as setup from './setup';
 import * as timers from './timers';
 import { postStretches } from './stretches';
@@ -36,6 +37,10 @@ export const catalogue = {
   'member.add': setup.members.add,
   'member.edit': setup.members.edit,
   'member.remove': setup.members.remove,
+  'rightSet.add': rights.rightSets.add,
+  'rightSet.edit': rights.rightSets.edit,
+  'rightSet.remove': rights.rightSets.remove,
+  'rightSet.usual': rights.addUsualSets,
   'tax.add': setup.taxes.add,
   'tax.edit': setup.taxes.edit,
   'tax.remove': setup.taxes.remove,

@@ -7,6 +7,8 @@ import { checkCosts } from '../costs/invariants';
 import type { Domain } from '../engine/domain';
 import { checkTime } from '../entries/invariants';
 import { checkPayingOut } from '../paying-out/invariants';
+import { checkRights } from '../rights';
+import { admit, guardRights } from './admission';
 import { askAbout } from './ask';
 import { catalogue } from './catalogue';
 import { collect } from './invoices';
@@ -23,8 +25,11 @@ export const domain: Domain = {
     checkMoneyIn,
     checkPayingOut,
     checkTimesheets,
+    checkRights,
   ],
   reactions: [collect, traceCorrections],
-  guards: [guardChecked],
+  admit,
+  // Whether somebody may is told before whether the days allow it.
+  guards: [guardRights, guardChecked],
   doubts: [askAbout],
 };

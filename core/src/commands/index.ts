@@ -1,4 +1,6 @@
+export { mayBegin } from './admission';
 export * from './catalogue';
+export { needs } from './needs';
 export * from './check-workspace';
 export * from './executor';
 export type { HoursRow } from './import-hours';

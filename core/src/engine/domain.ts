@@ -16,9 +16,18 @@ export type Reaction = (reader: Reader, changes: readonly Change[], context: Com
  * Refuses what may not be done now or by whoever does it, as it is about to happen: unlike an invariant it is not asked of what is there
  * already. Reads the workspace as it was before.
  *
+ * @param command its name; of what is taken back or repeated the name of what did it
  * @throws Fault that says what stands in the way
  */
-export type Guard = (reader: Reader, changes: readonly Change[], context: CommandContext) => Promise<void>;
+export type Guard = (
+  reader: Reader,
+  changes: readonly Change[],
+  context: CommandContext,
+  command: string,
+) => Promise<void>;
+
+/** Refuses a command to whoever may not do it at all, before its input is looked at. @throws Fault in words */
+export type Admission = (reader: Reader, command: string, context: CommandContext) => Promise<void>;
 
 /** Asks about what may be a slip. @throws Question */
 export type Doubt = (reader: Reader, changes: readonly Change[]) => Promise<void>;
@@ -30,6 +39,8 @@ export interface Domain {
   /** In the order in which they are asked, beside those that hold of any table: shapes, references, moments. */
   invariants: readonly Invariant[];
   reactions: readonly Reaction[];
+  /** Asked before anything else. */
+  admit: Admission;
   /** Asked of every change, undoing and repeating included. */
   guards: readonly Guard[];
   /** Asked only where somebody is there to answer. */

@@ -42,6 +42,7 @@ export class Engine {
    */
   async perform(tx: Transaction, name: string, input: unknown, context: ExecutionContext): Promise<JournalRow> {
     const command = this.commandNamed(name);
+    await this.domain.admit(tx, name, context);
     const parsed = command.input.safeParse(input);
     if (!parsed.success) throw faultOf(parsed.error);
     const plan = await command.plan(tx, parsed.data as never, context);
@@ -49,7 +50,7 @@ export class Engine {
     for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, context)));
     if (context.asks) for (const doubt of this.domain.doubts) await doubt(tx, changes);
     const title = titleOf(command, parsed.data, changes);
-    return this.#commit(tx, context, { command: name, title, input: parsed.data, of: null, changes });
+    return this.#commit(tx, context, { command: name, title, input: parsed.data, of: null, changes }, name);
   }
 
   /**
@@ -60,14 +61,14 @@ export class Engine {
   async undo(tx: Transaction, context: ExecutionContext, seq?: number): Promise<JournalRow> {
     const { row, changes } = await changesBack(tx, context.device, (target) => outwardOf(this.domain, target), seq);
     const content = { command: 'undo', title: `Undone: ${row.title}`, input: null, of: row.seq, changes };
-    return this.#commit(tx, context, content);
+    return this.#commit(tx, context, content, row.command);
   }
 
   /** Repeats the change that was taken back last. @throws Fault when there is none, or what it touched was changed since */
   async redo(tx: Transaction, context: ExecutionContext): Promise<JournalRow> {
     const { row, changes } = await changesForth(tx, context.device);
     const content = { command: 'redo', title: `Again: ${row.title}`, input: null, of: row.seq, changes };
-    return this.#commit(tx, context, content);
+    return this.#commit(tx, context, content, row.command);
   }
 
   /** What undo and redo would do now. */
@@ -83,8 +84,9 @@ export class Engine {
     for (const invariant of this.domain.invariants) await invariant(after, changes);
   }
 
-  async #commit(tx: Transaction, context: ExecutionContext, content: Content): Promise<JournalRow> {
-    for (const guard of this.domain.guards) await guard(tx, content.changes, context);
+  /** @param did the command that makes the changes, or made what they take back or repeat */
+  async #commit(tx: Transaction, context: ExecutionContext, content: Content, did: string): Promise<JournalRow> {
+    for (const guard of this.domain.guards) await guard(tx, content.changes, context, did);
     await this.check(overlay(tx, content.changes), content.changes);
     const [last] = await tx.newest(context.device, 1);
     const row = sealed({

@@ -101,6 +101,9 @@ export const faultCodes = [
   'not-checker',
   'not-handed-in',
   'not-approved',
+  // Rights.
+  'no-right',
+  'last-setup',
   // Undoing.
   'changed-since',
   'nothing-to-undo',

@@ -6,6 +6,7 @@ import * as records from './records';
 export const schemas = {
   pictures: records.pictureSchema,
   workspace: records.workspaceSchema,
+  rightSets: records.rightSetSchema,
   members: records.memberSchema,
   taxes: records.taxSchema,
   services: records.serviceSchema,

@@ -45,9 +45,10 @@ const ofSource = { entryId: 'entries', costLineId: 'costLines', agreedId: 'agree
 const defined = {
   pictures: { indexes: [], references: {}, one: 'picture', many: 'pictures' },
   workspace: { indexes: ['logoId'], references: { logoId: 'pictures' }, one: 'studio', many: 'studios' },
+  rightSets: { indexes: [], references: {}, one: 'set of rights', many: 'sets of rights' },
   members: {
-    indexes: ['checkerId', 'deputyId'],
-    references: { checkerId: 'members', deputyId: 'members' },
+    indexes: ['checkerId', 'deputyId', 'rightSetId'],
+    references: { checkerId: 'members', deputyId: 'members', rightSetId: 'rightSets' },
     one: 'member',
     many: 'members',
   },

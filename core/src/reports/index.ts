@@ -9,6 +9,7 @@ export * from './measures';
 export * from './ready';
 export * from './small-picture';
 export * from './format';
+export * from './viewing';
 export * from './when';
 export * from './dictionaries';
 export { FactTable, type Fact } from './column-store/fact-table';

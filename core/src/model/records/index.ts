@@ -16,3 +16,4 @@ export * from './letters';
 export * from './languages';
 export * from './repeats';
 export * from './checking';
+export * from './rights';

@@ -216,6 +216,8 @@ export const memberSchema = z.strictObject({
   checkerId: id.nullable(),
   /** Who checks in the checker's place. */
   deputyId: id.nullable().optional(),
+  /** The rights that they have; all there are where none are named. */
+  rightSetId: id.nullable().optional(),
 });
 
 export const taxSchema = z.strictObject({
