@@ -12,6 +12,10 @@ const FIRST = new RegExp(
     '|web/src/state/|web/src/data/(secret|opening|in-words|session|queries|ready|ready-reports)\\.|web/src/app/(presence|sections|boot|fallen|shell|routes)\\.',
 );
 
+const PRODUCTION_ROUTER = fileURLToPath(
+  new URL('../node_modules/react-router/dist/production/index.mjs', import.meta.url),
+);
+
 /** Spreadsheet packages zip and unzip without workers of their own; see the file that stands in. */
 const inPlace: Plugin = {
   name: 'fflate-in-place',
@@ -53,7 +57,11 @@ const svgAsText: Plugin = {
       : null,
 };
 
-export default defineConfig({
+export default defineConfig(({ command }) => ({
+  // Its package offers bundlers the development build alone.
+  resolve: {
+    alias: command === 'build' ? [{ find: /^react-router$/, replacement: PRODUCTION_ROUTER }] : [],
+  },
   plugins: [inPlace, react(), tailwindcss()],
   server: { host: '127.0.0.1', port: 4351 },
   worker: { format: 'es', plugins: () => [inPlace, withoutNode, svgAsText, clientPageScript()] },
@@ -64,4 +72,4 @@ export default defineConfig({
     // What every first look needs stands in one file: many small ones compress worse and are asked for one by one.
     rolldownOptions: { output: { codeSplitting: { groups: [{ name: 'first', test: FIRST }] } } },
   },
-});
+}));

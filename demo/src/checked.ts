@@ -1,6 +1,6 @@
 import type { MemoryExecutor } from '@half-penny/core/commands';
 import type { MemoryStore } from '@half-penny/core/engine';
-import type { Entry, Id } from '@half-penny/core/model';
+import { changesIn, type Entry, type Id } from '@half-penny/core/model';
 import { addDays, dayOf, firstOfMonth, instantAt, startOfWeek, type Day, type Instant } from '@half-penny/core/time';
 import * as studio from './studio';
 import type { MemberKey } from './studio';
@@ -23,7 +23,7 @@ const HALF_AN_HOUR = 1800;
 
 /**
  * Makes the weeks of Teodor and Asha go their way through checking: older ones approved, one of them corrected, one sent back, one waiting
- * and one late; and closes what is older than all of it.
+ * and one late; closes what is older than all of it; and gives Teodor and Asha rights of their own.
  */
 export async function makeChecked({ executor, store, as, member, now, firstDay }: Where): Promise<void> {
   const { zone } = studio.workspace;
@@ -74,6 +74,15 @@ export async function makeChecked({ executor, store, as, member, now, firstDay }
     memberId: null,
     anyway: true,
   });
+  await giveRights();
+
+  /** Asha records her own time and sees no rates; Teodor checks others as well; Imogen may do everything. */
+  async function giveRights(): Promise<void> {
+    const { changes } = await executor.run('rightSet.usual', {});
+    const setNamed = (name: string) => changesIn(changes, 'rightSets').find(({ after }) => after?.name === name)!.id;
+    await executor.run('member.edit', { id: asha, rightSetId: setNamed('Member') });
+    await executor.run('member.edit', { id: teodor, rightSetId: setNamed('Checker') });
+  }
 
   async function correct({ id, seconds }: Entry): Promise<void> {
     as(imogen, at(addDays(before, 7), 9, 12));

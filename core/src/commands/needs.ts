@@ -15,7 +15,8 @@ const costRates: Need = { any: ['rates'], also: ['see cost'] };
 const costs: Need = { any: ['costs'] };
 const billing: Need = { any: ['billing'] };
 const setup: Need = { any: ['setup'] };
-const reports: Need = { any: ['reports', 'record own'] };
+/** Kept reports are the studio’s: everybody sees of them what their rights allow. */
+const reports: Need = { any: ['reports'] };
 
 const told: Need = { free: 'It writes down what happened outside, whoever’s browser hears of it.' };
 

@@ -3,7 +3,7 @@ import type { Change } from '../model/change';
 import type { Id } from '../model/ids';
 import type { Project } from '../model/records';
 import { tables, type TableName } from '../model/tables';
-import type { Place } from './rights';
+import { placeOfProject, type Place } from './rights';
 
 /** What tells where a row belongs, the closest first: a line of an invoice by the entry on it, sooner than by the invoice. */
 const CLOSEST = [
@@ -20,17 +20,6 @@ const CLOSEST = [
   'quoteId',
   'clientId',
 ] as const;
-
-/** The project's place, by those that it may be a part of. */
-export function placeOfProject(project: Project, byId: (id: Id) => Project | undefined): Place {
-  const projectIds = [project.id];
-  let above = project.parentId;
-  while (above !== null && !projectIds.includes(above)) {
-    projectIds.push(above);
-    above = byId(above)?.parentId ?? null;
-  }
-  return { clientId: project.clientId, projectIds };
-}
 
 /** Finds where rows belong by what they refer to, and remembers what it found. */
 export class Places {

@@ -1,5 +1,5 @@
 import type { Id } from '../model/ids';
-import type { Limit, Member, Right, RightSet } from '../model/records';
+import type { Limit, Member, Project, Right, RightSet } from '../model/records';
 
 /** Where something is done: for a client, on a project and those that it is a part of. */
 export interface Place {
@@ -44,6 +44,17 @@ export class Rights {
 /** Whether a place is a client or project of a limit, or a part of one. */
 export const isWithin = ({ clientId, projectIds }: Place, only: Limit): boolean =>
   (clientId !== null && only.clientIds.includes(clientId)) || projectIds.some((id) => only.projectIds.includes(id));
+
+/** The project's place, by those that it may be a part of. */
+export function placeOfProject(project: Project, byId: (id: Id) => Project | undefined): Place {
+  const projectIds = [project.id];
+  let above = project.parentId;
+  while (above !== null && !projectIds.includes(above)) {
+    projectIds.push(above);
+    above = byId(above)?.parentId ?? null;
+  }
+  return { clientId: project.clientId, projectIds };
+}
 
 /** Whoever may do everything. */
 export const everything = new Rights(null);

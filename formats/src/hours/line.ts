@@ -1,6 +1,6 @@
 import { showTags, tagsOf, type Entry } from '@half-penny/core/model';
 import type { Pricer } from '@half-penny/core/billing';
-import { projectName, worthOf } from '@half-penny/core/billing';
+import { projectName, worthOf, type PricedEntry } from '@half-penny/core/billing';
 import { minorPerMajor } from '@half-penny/core/money';
 import { addDays, dayOf, minuteOf, clockOf, type Day, type Interval, type Seconds } from '@half-penny/core/time';
 
@@ -33,8 +33,12 @@ export interface HoursLine {
 }
 
 /** Entries as lines, in their order. */
-export function hoursLines(pricer: Pricer, entries: readonly Entry[]): HoursLine[] {
-  return worthOf(pricer, entries).map(({ entry, amount, price }) => {
+export function hoursLines(
+  pricer: Pricer,
+  entries: readonly Entry[],
+  worth: (pricer: Pricer, entries: readonly Entry[]) => PricedEntry[] = worthOf,
+): HoursLine[] {
+  return worth(pricer, entries).map(({ entry, amount, price }) => {
     const member = pricer.member.get(entry.memberId);
     const zone = member?.zone ?? pricer.book.workspace.zone;
     const project = entry.projectId === null ? undefined : pricer.project.get(entry.projectId);

@@ -1,4 +1,4 @@
-import { type Cost, type Entry } from '@half-penny/core/model';
+import { type Cost, type Entry, type Right } from '@half-penny/core/model';
 import { jobName } from '@half-penny/core/billing';
 import { showAmount } from '@half-penny/core/money';
 import { showLength } from '@half-penny/core/time';
@@ -9,16 +9,19 @@ import { useNavigate } from 'react-router';
 import { useInvoices } from '../data/billing';
 import { usePricer, useTimer } from '../data/book';
 import { useLatest } from '../data/queries';
-import { useChanges } from '../data/session';
+import { useChanges, useSession } from '../data/session';
 import { useKnownTags } from '../data/tags';
 import { showShortDay } from '../parts/days';
 import { itemLook } from '../parts/jobs';
 import { finderOpened, themeChosen, themes, tillOpened } from '../state/shell';
 import { useAppDispatch } from '../state/store';
-import { places } from './sections';
+import { hasAny, SEE_COSTS, SEE_OTHERS, useRights } from '../data/rights';
+import { isFor, places } from './sections';
 import { showKey } from '../parts/keys';
 
 const MOST = 8;
+/** Who may open the pages of clients and their work. */
+const SUBJECTS: readonly Right[] = places.find(({ path }) => path === '/clients')!.any!;
 /** What else screens are called. */
 const aka: Readonly<Record<string, string>> = {
   '/today': 'day entries',
@@ -36,6 +39,8 @@ interface Found {
   text: ReactNode;
   words: string;
   act: () => void;
+  /** For whoever has one of these rights; for everybody where not given. */
+  any?: readonly Right[];
 }
 
 /** Ctrl K: finds clients, projects, entries and invoices by name, and runs commands. */
@@ -98,14 +103,26 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   const navigate = useNavigate();
   const dispatch = useAppDispatch();
   const { attempt, undo, redo } = useChanges();
+  const rights = useRights();
   const words = useMemo(() => typed.toLowerCase().split(/\s+/).filter(Boolean), [typed]);
   const tags = useKnownTags();
   const has = useMemo(
     () => (words.length === 0 ? null : (text: string) => words.every((word) => text.toLowerCase().includes(word))),
     [words],
   );
-  const ofCost = useMemo(() => has && ((cost: Cost) => has(`${cost.supplier} ${cost.reference}`)), [has]);
-  const ofEntry = useMemo(() => has && ((entry: Entry) => has(entry.note)), [has]);
+  const { memberId } = useSession();
+  const seesAllCosts = hasAny(rights, SEE_COSTS);
+  const seesAllTime = hasAny(rights, SEE_OTHERS);
+  const ofCost = useMemo(
+    () =>
+      has &&
+      ((cost: Cost) => (seesAllCosts || cost.memberId === memberId) && has(`${cost.supplier} ${cost.reference}`)),
+    [has, seesAllCosts, memberId],
+  );
+  const ofEntry = useMemo(
+    () => has && ((entry: Entry) => (seesAllTime || entry.memberId === memberId) && has(entry.note)),
+    [has, seesAllTime, memberId],
+  );
   const costs = useLatest('costs', ofCost, MOST);
   const entries = useLatest('entries', ofEntry, MOST);
   if (!pricer) return [];
@@ -115,20 +132,24 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   };
   const go = (path: string) => then(() => void navigate(path));
   const commands: Found[] = [
-    ...places.map(({ path, name, key }) => ({
-      id: path,
-      text: `Go to ${name} (${showKey(key)})`,
-      words: `go to ${name} ${aka[path] ?? ''}`,
-      act: go(path),
-    })),
+    ...places
+      .filter((place) => isFor(place, rights))
+      .map(({ path, name, key }) => ({
+        id: path,
+        text: `Go to ${name} (${showKey(key)})`,
+        words: `go to ${name} ${aka[path] ?? ''}`,
+        act: go(path),
+      })),
     {
       id: 'add-time',
+      any: ['record own', 'record others'],
       text: `Add time by hand (${showKey('today.add')} on Today)`,
       words: 'add new log enter time by hand entry hours manual',
       act: go('/today?add=1'),
     },
     {
       id: 'start',
+      any: ['record own'],
       text: `Start or switch the timer ( ${showKey('till.open')} )`,
       words: 'start switch timer clock in track record',
       act: then(() => dispatch(tillOpened(true))),
@@ -145,31 +166,42 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
       : []),
     {
       id: 'all-time',
+      any: ['record own', 'record others', 'approve'],
       text: 'All time as one list',
       words: 'all time list entries log history timesheet records search unbilled invoiced paid',
       act: go('/time'),
     },
     {
       id: 'expense',
+      any: ['record own', 'record others', 'costs'],
       text: 'New expense',
       words: 'new add expense receipt cost purchase',
       act: go('/costs/new/expense'),
     },
-    { id: 'bill', text: 'New supplier bill', words: 'new add supplier bill cost purchase', act: go('/costs/new/bill') },
+    {
+      id: 'bill',
+      any: ['costs'],
+      text: 'New supplier bill',
+      words: 'new add supplier bill cost purchase',
+      act: go('/costs/new/bill'),
+    },
     {
       id: 'invoice',
+      any: ['billing'],
       text: 'Make an invoice: what is to bill',
       words: 'new make create invoice bill charge to bill draft unbilled',
       act: go('/billing'),
     },
     {
       id: 'statement',
+      any: ['costs'],
       text: 'Import a statement of a bank or bookkeeping',
       words: 'import bank statement card ledger csv ofx camt',
       act: go('/costs/in'),
     },
     {
       id: 'rates',
+      any: ['rates'],
       text: 'Rates and markups of the studio',
       words: 'rates prices hourly charge markup card setup',
       act: go('/setup/rates'),
@@ -184,19 +216,39 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     { id: 'redo', text: `Redo (${showKey('redo')})`, words: 'redo again repeat', act: then(() => void redo()) },
     {
       id: 'hours-in',
+      any: ['record own', 'record others'],
       text: 'Import hours or a calendar',
       words: 'import hours calendar csv xlsx ics',
       act: go('/hours/in'),
     },
-    { id: 'hours-out', text: 'Export hours', words: 'export hours csv xlsx ics', act: go('/hours/out') },
+    {
+      id: 'hours-out',
+      any: ['record own', 'record others', 'approve'],
+      text: 'Export hours',
+      words: 'export hours csv xlsx ics',
+      act: go('/hours/out'),
+    },
     {
       id: 'work-in',
+      any: ['work'],
       text: 'Import clients and work',
       words: 'import clients projects tasks services list csv xlsx',
       act: go('/clients/in'),
     },
-    { id: 'month', text: 'The month, day by day', words: 'month calendar', act: go('/today?view=month') },
-    { id: 'client', text: 'Add a client', words: 'add new create client customer', act: go('/clients?add=1') },
+    {
+      id: 'month',
+      any: ['record own', 'record others', 'approve'],
+      text: 'The month, day by day',
+      words: 'month calendar',
+      act: go('/today?view=month'),
+    },
+    {
+      id: 'client',
+      any: ['work'],
+      text: 'Add a client',
+      words: 'add new create client customer',
+      act: go('/clients?add=1'),
+    },
     {
       id: 'export',
       text: 'Export everything as a file',
@@ -210,20 +262,23 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
       act: then(() => dispatch(themeChosen(theme))),
     })),
   ];
-  const clients = pricer.book.clients.map((client) => ({
+  const clients: Found[] = pricer.book.clients.map((client) => ({
     id: client.id,
+    any: SUBJECTS,
     text: client.name,
     words: client.name,
     act: go(`/clients/${client.id}`),
   }));
-  const projects = pricer.book.projects.map((project) => ({
+  const projects: Found[] = pricer.book.projects.map((project) => ({
     id: project.id,
+    any: SUBJECTS,
     text: jobName(pricer, project.id),
     words: `${pricer.tree.pathOf(project.id)} ${project.jobNumber} ${pricer.clientOf(project.id)?.name ?? ''}`,
     act: go(`/clients/project/${project.id}`),
   }));
-  const contracts = pricer.book.contracts.map((contract) => ({
+  const contracts: Found[] = pricer.book.contracts.map((contract) => ({
     id: contract.id,
+    any: SUBJECTS,
     text: `${contract.name} · contract with ${pricer.client.get(contract.clientId)?.name ?? ''}`,
     words: `${contract.name} contract ${pricer.client.get(contract.clientId)?.name ?? ''}`,
     act: go(`/clients/contract/${contract.id}`),
@@ -246,11 +301,12 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     words: '',
     act: go(`/costs/cost/${cost.id}`),
   }));
-  const bills = (invoices ?? []).map(({ invoice }) => {
+  const bills: Found[] = (invoices ?? []).map(({ invoice }) => {
     const client = pricer.client.get(invoice.clientId)?.name ?? '';
     const number = invoice.frozen?.number ?? 'Draft';
     return {
       id: invoice.id,
+      any: ['billing'],
       text: `${number} · ${client}${invoice.frozen ? ` · ${showAmount(invoice.frozen.total, invoice.currency)}` : ''}`,
       words: `${number} ${client}`,
       act: go(`/billing/invoice/${invoice.id}`),
@@ -263,7 +319,10 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     act: go(`/today?day=${entry.day}&member=${entry.memberId}&entry=${entry.id}`),
   }));
   const fitting = (found: Found[]) =>
-    found.filter((each) => words.every((word) => each.words.toLowerCase().includes(word))).slice(0, MOST);
+    found
+      .filter(({ any }) => !any || hasAny(rights, any))
+      .filter((each) => words.every((word) => each.words.toLowerCase().includes(word)))
+      .slice(0, MOST);
   const named: [string, Found[]][] =
     words.length > 0
       ? [

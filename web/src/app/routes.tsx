@@ -1,7 +1,8 @@
 import { lazy } from 'react';
-import { BrowserRouter, Navigate, Route, Routes } from 'react-router';
+import { BrowserRouter, Route, Routes } from 'react-router';
 import { Page } from '../parts/page';
 import Today from '../screens/today/today';
+import { Allowed, First } from './allowed';
 import { Shell } from './shell';
 
 const Billing = lazy(() => import('../screens/billing/billing'));
@@ -35,30 +36,46 @@ export function Screens() {
     <BrowserRouter>
       <Routes>
         <Route element={<Shell />}>
-          <Route path="/" element={<Navigate to="/today" replace />} />
-          <Route path="/today" element={<Today />} />
-          <Route path="/sift/:part?" element={<Sift />} />
-          <Route path="/week" element={<Week />} />
-          <Route path="/time" element={<AllTime />} />
-          <Route path="/hours/in" element={<HoursIn />} />
-          <Route path="/hours/out" element={<HoursOut />} />
-          <Route path="/billing/:part?" element={<Billing />} />
-          <Route path="/billing/client/:clientId" element={<BillClient />} />
-          <Route path="/billing/invoice/:invoiceId" element={<InvoicePage />} />
-          <Route path="/billing/quote/:quoteId" element={<QuotePage />} />
-          <Route path="/costs/new/:kind" element={<NewCost />} />
-          <Route path="/costs/cost/:costId" element={<CostPage />} />
-          <Route path="/costs/:part?" element={<Costs />} />
-          <Route path="/reports" element={<Reports />} />
-          <Route path="/reports/standing/:of" element={<StandingPage />} />
-          <Route path="/reports/:from/:id" element={<ReportPage />} />
-          <Route path="/clients" element={<Clients />} />
-          <Route path="/clients/in" element={<WorkIn />} />
-          <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />
-          <Route path="/clients/contract/:contractId" element={<ContractPage />} />
-          <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
-          <Route path="/team/member/:memberId" element={<MemberSheet />} />
-          <Route path="/team/:part?" element={<Team />} />
+          <Route path="/" element={<First />} />
+          <Route element={<Allowed path="/today" />}>
+            <Route path="/today" element={<Today />} />
+            <Route path="/time" element={<AllTime />} />
+            <Route path="/hours/in" element={<HoursIn />} />
+            <Route path="/hours/out" element={<HoursOut />} />
+          </Route>
+          <Route element={<Allowed path="/sift" />}>
+            <Route path="/sift/:part?" element={<Sift />} />
+          </Route>
+          <Route element={<Allowed path="/week" />}>
+            <Route path="/week" element={<Week />} />
+          </Route>
+          <Route element={<Allowed path="/billing" />}>
+            <Route path="/billing/:part?" element={<Billing />} />
+            <Route path="/billing/client/:clientId" element={<BillClient />} />
+            <Route path="/billing/invoice/:invoiceId" element={<InvoicePage />} />
+            <Route path="/billing/quote/:quoteId" element={<QuotePage />} />
+          </Route>
+          <Route element={<Allowed path="/costs" />}>
+            <Route path="/costs/new/:kind" element={<NewCost />} />
+            <Route path="/costs/cost/:costId" element={<CostPage />} />
+            <Route path="/costs/:part?" element={<Costs />} />
+          </Route>
+          <Route element={<Allowed path="/reports" />}>
+            <Route path="/reports" element={<Reports />} />
+            <Route path="/reports/standing/:of" element={<StandingPage />} />
+            <Route path="/reports/:from/:id" element={<ReportPage />} />
+          </Route>
+          <Route element={<Allowed path="/clients" />}>
+            <Route path="/clients" element={<Clients />} />
+            <Route path="/clients/in" element={<WorkIn />} />
+            <Route path="/clients/project/:projectId/:part?" element={<ProjectPage />} />
+            <Route path="/clients/contract/:contractId" element={<ContractPage />} />
+            <Route path="/clients/:clientId/:part?" element={<ClientPage />} />
+          </Route>
+          <Route element={<Allowed path="/team" />}>
+            <Route path="/team/member/:memberId" element={<MemberSheet />} />
+            <Route path="/team/:part?" element={<Team />} />
+          </Route>
           <Route path="/start" element={<Start />} />
           <Route path="/setup/:part?" element={<Setup />} />
           <Route path="*" element={<Nowhere />} />

@@ -17,7 +17,8 @@ import { Fallen } from './error-boundary';
 import { usePresence } from './presence';
 import { useLater } from '../parts/use-later';
 import { BottomIndex } from './bottom-index';
-import { places, sections } from './sections';
+import { useRights } from '../data/rights';
+import { isFor, places, sections } from './sections';
 import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 
 // What is not needed to show a screen comes when it is first wanted.
@@ -100,6 +101,10 @@ function Index() {
   const member = useMember(usePricer());
   const dispatch = useAppDispatch();
   const ready = useReadyReports(useToday());
+  const rights = useRights();
+  const allowed = sections
+    .map(({ group, items }) => ({ group, items: items.filter((place) => isFor(place, rights)) }))
+    .filter(({ items }) => items.length > 0);
   return (
     <nav
       aria-label="Screens"
@@ -109,7 +114,7 @@ function Index() {
         <img src="/coin.svg" alt="" width={22} height={22} />
         <span className="whitespace-nowrap max-lg:sr-only">Half Penny</span>
       </Link>
-      {sections.map(({ group, items }) => (
+      {allowed.map(({ group, items }) => (
         <div key={group} role="group" aria-label={group} className="flex lg:mb-5 lg:block">
           <div aria-hidden className="px-5 pb-1 text-xs text-soft max-lg:hidden">
             {group}
@@ -190,6 +195,7 @@ function useShellKeys() {
   const navigate = useNavigate();
   const { undo, redo } = useChanges();
   const lastChange = useAppSelector((state) => state.shell.lastChange);
+  const rights = useRights();
   useKeys({
     undo: () => {
       if (lastChange === 'workspace') return void undo();
@@ -197,7 +203,9 @@ function useShellKeys() {
     },
     redo: () => void redo(),
     'till.open': () => dispatch(tillOpened(true)),
-    ...Object.fromEntries(places.map(({ path, key }) => [key, () => void navigate(path)])),
+    ...Object.fromEntries(
+      places.filter((place) => isFor(place, rights)).map(({ path, key }) => [key, () => void navigate(path)]),
+    ),
   });
   // Whatever is being typed: what is wanted may be something else.
   useEffect(() => {

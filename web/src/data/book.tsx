@@ -2,9 +2,11 @@ import { bookTables, Pricer, readBook } from '@half-penny/core/billing';
 import type { Timer } from '@half-penny/core/model';
 import { writeNumbersAs } from '@half-penny/core/money';
 import { writeClockAs } from '@half-penny/core/time';
+import { rightsOf } from '@half-penny/core/rights';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { createContext, useContext, useMemo, type ReactNode } from 'react';
 import { useRead } from './read';
+import { RightsContext } from './rights';
 import { useSession } from './session';
 
 const BookContext = createContext<Pricer | undefined>(undefined);
@@ -13,21 +15,30 @@ const TimerContext = createContext<Timer | null | undefined>(undefined);
 /** Reads the small tables that prices depend on and what runs, once for everything that is shown, each in one transaction; and follows them. */
 export function BookProvider({ children }: { children: ReactNode }) {
   const { database, reader, memberId } = useSession();
-  const book = useLiveQuery(async () => {
-    const read = await database.transaction('r', [...bookTables], () => readBook(reader));
+  const read = useLiveQuery(async () => {
+    const all = await database.transaction('r', [...bookTables, 'rightSets'], async () => ({
+      book: await readBook(reader),
+      rightSets: await reader.all('rightSets'),
+    }));
     // Before anything of it is shown.
-    writeNumbersAs(read.workspace.numberStyle);
-    writeClockAs(read.workspace.clockStyle);
-    return read;
+    writeNumbersAs(all.book.workspace.numberStyle);
+    writeClockAs(all.book.workspace.clockStyle);
+    return all;
   }, [database, reader]);
-  const pricer = useMemo(() => book && new Pricer(book), [book]);
+  const pricer = useMemo(() => read && new Pricer(read.book), [read]);
+  const rights = useMemo(
+    () => rightsOf(memberId === null ? undefined : pricer?.member.get(memberId), read?.rightSets ?? []),
+    [pricer, read, memberId],
+  );
   const timer = useRead(
     async (reading) => (memberId === null ? null : ((await reading.by('timers', 'memberId', [memberId]))[0] ?? null)),
     [memberId],
   );
   return (
     <BookContext value={pricer}>
-      <TimerContext value={timer}>{children}</TimerContext>
+      <TimerContext value={timer}>
+        <RightsContext value={rights}>{children}</RightsContext>
+      </TimerContext>
     </BookContext>
   );
 }

@@ -8,6 +8,7 @@ import { lineAmounts } from '@half-penny/core/costs';
 import { duesOf, type Due } from '@half-penny/core/paying-out';
 import { useCallback, useMemo, useState } from 'react';
 import { useChanges, useSession } from './session';
+import { hasAny, SEE_COSTS, useRights } from './rights';
 
 /** What became of a line of a cost. */
 export type CostStanding =
@@ -32,7 +33,8 @@ export interface CostRow {
 
 /** All costs, line by line, latest first. */
 export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
-  const { database } = useSession();
+  const { database, memberId } = useSession();
+  const seesAll = hasAny(useRights(), SEE_COSTS);
   const rows = useRead(
     async (reader) => {
       const [costs, lines, milestones, payouts, payees, allocations] = await Promise.all([
@@ -49,7 +51,8 @@ export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
   );
   return useMemo(() => {
     if (!rows || !pricer) return undefined;
-    const costs = new Map(rows.costs.map((row) => [row.id, row]));
+    const seen = seesAll ? rows.costs : rows.costs.filter((row) => row.memberId === memberId);
+    const costs = new Map(seen.map((row) => [row.id, row]));
     const allocated = new Map<Id, Allocation[]>();
     for (const each of rows.allocations) {
       const own = allocated.get(each.costLineId!);
@@ -74,7 +77,7 @@ export function useCosts(pricer: Pricer | undefined): CostRow[] | undefined {
     return made
       .map((row) => ({ ...row, needsReceipt: lacksReceipt(pricer, row.cost, linesOf.get(row.cost.id)!) }))
       .sort((a, b) => (a.cost.day < b.cost.day ? 1 : a.cost.day > b.cost.day ? -1 : a.id < b.id ? 1 : -1));
-  }, [rows, pricer]);
+  }, [rows, pricer, seesAll, memberId]);
 }
 
 /** Which of some costs should have a receipt and have none; undefined while their lines are being read. */
@@ -101,14 +104,16 @@ function standingOfLine(pricer: Pricer, line: CostLine, amount: number, own: rea
 
 /** A cost with its lines; null when there is none. */
 export function useCost(id: Id): { cost: Cost; lines: CostLine[] } | null | undefined {
+  const { memberId } = useSession();
+  const seesAll = hasAny(useRights(), SEE_COSTS);
   return useRead(
     async (reader) => {
       const cost = await reader.get('costs', id);
-      if (!cost) return null;
+      if (!cost || !(seesAll || cost.memberId === memberId)) return null;
       const lines = await reader.by('costLines', 'costId', [id]);
       return { cost, lines: lines.sort((a, b) => a.order - b.order) };
     },
-    [id],
+    [id, memberId, seesAll],
   );
 }
 

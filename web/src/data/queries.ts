@@ -1,5 +1,5 @@
 import { useAll, useRow, useRead } from './read';
-import { worthOf, type PricedEntry, type Pricer } from '@half-penny/core/billing';
+import type { PricedEntry, Pricer } from '@half-penny/core/billing';
 import type { Absence, Entry, Id, Member, Picture, PlannedTime, Rows } from '@half-penny/core/model';
 import { jobKey, startOf } from '@half-penny/core/entries';
 import { dayOf, type Day } from '@half-penny/core/time';
@@ -7,7 +7,9 @@ import { useMemo } from 'react';
 import { useAppSelector } from '../state/store';
 import { usePricer } from './book';
 import type { WorkspaceDatabase } from './database';
+import { hasAny, SEE_OTHERS, useRights } from './rights';
 import { useSession } from './session';
+import { useWorthSeen } from './worth-seen';
 
 // Each asks the database only for what is on screen and follows it as it changes, in this tab or another.
 // undefined = not read yet.
@@ -16,6 +18,15 @@ import { useSession } from './session';
 export function useMember(pricer: Pricer | undefined) {
   const { memberId } = useSession();
   return memberId === null ? undefined : pricer?.member.get(memberId);
+}
+
+const NOBODY: readonly Member[] = [];
+
+/** Whose time whoever works here may look at: everybody's, or their own alone. */
+export function useSeenMembers(pricer: Pricer | undefined): readonly Member[] {
+  const all = hasAny(useRights(), SEE_OTHERS);
+  const self = useMember(pricer);
+  return useMemo(() => (all ? (pricer?.book.members ?? NOBODY) : self ? [self] : NOBODY), [all, pricer, self]);
 }
 
 /** Today in the member's zone; changes at midnight. */
@@ -30,10 +41,11 @@ export const useEntriesOfDay = (memberId: Id | null, day: Day): Entry[] | undefi
 /** A day's entries with what each is worth. */
 export function useDay(memberId: Id | null, day: Day): { pricer: Pricer; items: PricedEntry[] } | undefined {
   const pricer = usePricer();
+  const worth = useWorthSeen(pricer);
   const entries = useEntriesOfDay(memberId, day);
   return useMemo(
-    () => (pricer && entries ? { pricer, items: worthOf(pricer, entries) } : undefined),
-    [pricer, entries],
+    () => (pricer && entries ? { pricer, items: worth.of(pricer, entries) } : undefined),
+    [pricer, entries, worth],
   );
 }
 

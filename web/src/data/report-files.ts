@@ -1,5 +1,5 @@
-import { jobName, worthOf, type Pricer } from '@half-penny/core/billing';
-import { Fault, type Letter, type Picture } from '@half-penny/core/model';
+import { jobName, worthOf, type PricedEntry, type Pricer } from '@half-penny/core/billing';
+import { Fault, type Entry, type Letter, type Picture } from '@half-penny/core/model';
 import { asksTrail, readDefinition, sheetOf, type ReportResult, type ReportSheet } from '@half-penny/core/reports';
 import type { Day } from '@half-penny/core/time';
 import { reportXlsx, type LengthsShown, type ReportEntry } from '@half-penny/formats/reports';
@@ -18,15 +18,20 @@ export function reportPdf(pricer: Pricer, sheet: ReportSheet, logo: Picture | un
   return makeReportPdf(sheet, { name, address, email, paper }, logo, null);
 }
 
-/** A report as a spreadsheet with live sums, and the entries that are behind it. */
+/**
+ * A report as a spreadsheet with live sums, and the entries that are behind it.
+ *
+ * @param worth what of the entries’ worth goes into it: all where not given
+ */
 export async function reportSpreadsheet(
   { reader, entry }: Pick<Session, 'reader' | 'entry'>,
   pricer: Pricer,
   sheet: ReportSheet,
   today: Day,
   lengths: LengthsShown = 'h:mm',
+  worth: (pricer: Pricer, entries: readonly Entry[]) => PricedEntry[] = worthOf,
 ): Promise<Blob> {
-  const entries = await entriesBehind(reader, pricer, entry.database, today);
+  const entries = await entriesBehind(reader, pricer, worth, entry.database, today);
   return reportXlsx(sheet, entries, pricer.book.workspace.amountRounding, lengths);
 }
 
@@ -67,6 +72,7 @@ export async function reportFiles(
 async function entriesBehind(
   reader: DexieReader,
   pricer: Pricer,
+  worth: (pricer: Pricer, entries: readonly Entry[]) => PricedEntry[],
   database: string,
   today: Day,
 ): Promise<ReportEntry[]> {
@@ -80,7 +86,7 @@ async function entriesBehind(
     'memberId+day',
     days.map((each) => JSON.parse(each) as [string, string]),
   );
-  return worthOf(pricer, beside)
+  return worth(pricer, beside)
     .filter(({ entry }) => ids.has(entry.id))
     .sort((a, b) => (a.entry.day < b.entry.day ? -1 : a.entry.day > b.entry.day ? 1 : 0))
     .map(({ entry, billed, price }) => ({

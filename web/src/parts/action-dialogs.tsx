@@ -15,6 +15,7 @@ import { SelectField } from './select';
 import { JobPicker } from './job-picker';
 import { splitAfter } from './editing';
 import { useSubmit } from './use-submit';
+import { useRights } from '../data/rights';
 
 export function SplitDialog({ entry, member, onClose }: { entry: Entry; member: Member; onClose: () => void }) {
   const { run } = useChanges();
@@ -64,6 +65,7 @@ interface MoveDialogProps {
 
 export function MoveDialog({ pricer, entries, onClose }: MoveDialogProps) {
   const { run } = useChanges();
+  const rights = useRights();
   const [first] = entries;
   const [day, setDay] = useState(first!.day);
   const [job, setJob] = useState<Job>(entries.length === 1 ? first! : noJob);
@@ -122,32 +124,36 @@ export function MoveDialog({ pricer, entries, onClose }: MoveDialogProps) {
           onPick={(picked) => setServiceId(picked)}
           options={[['keep', 'Unchanged'], ...serviceOptions(pricer, undefined, moved.job ? job.projectId : null)]}
         />
-        <SelectField
-          label="Billable"
-          value={billable}
-          onPick={(picked) => setBillable(picked)}
-          options={[
-            ['keep', 'Unchanged'],
-            ['all', 'All'],
-            ['none', 'None'],
-          ]}
-        />
-        <div className="grid grid-cols-[minmax(0,1fr)_96px] gap-2">
-          <TextField
-            label="A rate for this time only"
-            hint="Empty: the rate cards decide."
-            placeholder="as the cards say"
-            inputMode="decimal"
-            value={rate}
-            onChange={(event) => setRate(event.target.value)}
-          />
+        {rights.has('billable part') && (
           <SelectField
-            label="Per"
-            value={unit}
-            onPick={(picked) => setUnit(picked as RateUnit)}
-            options={rateUnits.map((each) => [each, each] as const)}
+            label="Billable"
+            value={billable}
+            onPick={(picked) => setBillable(picked)}
+            options={[
+              ['keep', 'Unchanged'],
+              ['all', 'All'],
+              ['none', 'None'],
+            ]}
           />
-        </div>
+        )}
+        {rights.has('rates') && (
+          <div className="grid grid-cols-[minmax(0,1fr)_96px] gap-2">
+            <TextField
+              label="A rate for this time only"
+              hint="Empty: the rate cards decide."
+              placeholder="as the cards say"
+              inputMode="decimal"
+              value={rate}
+              onChange={(event) => setRate(event.target.value)}
+            />
+            <SelectField
+              label="Per"
+              value={unit}
+              onPick={(picked) => setUnit(picked as RateUnit)}
+              options={rateUnits.map((each) => [each, each] as const)}
+            />
+          </div>
+        )}
         {fault && (
           <p role="alert" className="text-sm text-fault">
             {fault}

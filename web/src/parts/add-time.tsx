@@ -15,6 +15,7 @@ import { JobPicker } from './job-picker';
 import { isKey } from './keys';
 import { showSpan } from './spans';
 import { useKept } from '../state/kept';
+import { useRights } from '../data/rights';
 
 interface AddTimeProps {
   pricer: Pricer;
@@ -56,6 +57,7 @@ function onlyJob(pricer: Pricer): Job | undefined {
  */
 export default function AddTime({ pricer, member, day, span = null, on, onClose }: AddTimeProps) {
   const { run } = useChanges();
+  const rights = useRights();
   const { entry: workspace } = useSession();
   const [written, change, forget] = useKept<Written>(`add time ${workspace.id} ${on ? JSON.stringify(on) : ''}`, {
     length: span ? showSpan(span, member.zone) : '',
@@ -140,7 +142,12 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
   // A length is needed whatever the member chose to see.
   const wanted =
     member.form.includes('length') || member.form.includes('times') ? member.form : ['length' as const, ...member.form];
-  const shown = wanted.filter((field) => !(on && field === 'job'));
+  const shown = wanted.filter(
+    (field) =>
+      !(on && field === 'job') &&
+      (field !== 'billable' || rights.has('billable part')) &&
+      (field !== 'rate' || rights.has('rates')),
+  );
   return (
     <form
       ref={form}

@@ -1,6 +1,7 @@
 import { Floating } from './floating';
 import { wordsOf } from '../data/in-words';
 import { readLength, showLength, type Seconds } from '@half-penny/core/time';
+import { useRights } from '../data/rights';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Button } from './button';
@@ -14,8 +15,9 @@ interface CoinButtonProps {
   save: (billableSeconds: Seconds | null) => Promise<unknown>;
 }
 
-/** The coin as a button: all, none or part of an entry is billable. */
+/** The coin as a button: all, none or part of an entry is billable. Whoever may not say so sees the coin alone. */
 export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) {
+  const rights = useRights();
   const [open, setOpen] = useState(false);
   const billable = billableSeconds ?? seconds;
   const [text, setText] = useState('');
@@ -36,6 +38,12 @@ export function CoinButton({ seconds, billableSeconds, save }: CoinButtonProps) 
       setFault(wordsOf(thrown));
     }
   };
+  if (!rights.has('billable part'))
+    return (
+      <span role="img" aria-label={describeBillable(seconds, billable)} className="block">
+        <Coin seconds={seconds} billable={billable} />
+      </span>
+    );
   return (
     <Popover.Root
       open={open}

@@ -1,4 +1,4 @@
-import { jobName, worthOf, type Pricer } from '@half-penny/core/billing';
+import { jobName, type Pricer } from '@half-penny/core/billing';
 import { entryOfTimer, gapsOfDay, owedOnDay, partsByDay, recordedOn, shareOver } from '@half-penny/core/entries';
 import type { Entry, Member, Timer } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
@@ -6,6 +6,7 @@ import { sumWorking } from '@half-penny/core/rates';
 import { covered, showLength, type Day } from '@half-penny/core/time';
 import { lazy, Suspense, useMemo, type ReactNode } from 'react';
 import { useAbsences } from '../../data/queries';
+import { useWorthSeen } from '../../data/worth-seen';
 import { useAppSelector } from '../../state/store';
 import { useLater } from '../use-later';
 import { Worth } from '../figures';
@@ -26,6 +27,7 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
   const now = useAppSelector((state) => state.clock.now);
   const absences = useAbsences();
   const later = useLater();
+  const seen = useWorthSeen(pricer);
   const all = useMemo(() => {
     const before = entries.find((entry) => entry.id === timer?.entryId);
     const running = timer && entryOfTimer(timer, now, member.zone, before);
@@ -35,7 +37,7 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
   if (!absences) return null;
   const owed = owedOnDay(member, today, absences);
   const { currency } = pricer.book.workspace;
-  const priced = worthOf(pricer, all);
+  const priced = seen.of(pricer, all);
   const shares = priced
     .filter((item) => item.price?.currency === currency)
     .map(({ entry, amount }) => {
@@ -63,12 +65,14 @@ export function DayFigures({ pricer, member, timer, entries, today }: DayFigures
         <b>{showLength(recordedOn(all, today, member.zone))}</b>{' '}
         {owed > 0 && <span className="text-till-soft">of {showLength(owed)}</span>}
       </Figure>
-      <Figure label="Worth">
-        <Worth amount={worth} currency={currency} of="today" working={working} strong className="text-till-money">
-          {showAmount(worth, currency)}
-          {foreign.length > 0 && <span className="text-till-soft"> + {foreign.join(', ')}</span>}
-        </Worth>
-      </Figure>
+      {seen.any && (
+        <Figure label="Worth">
+          <Worth amount={worth} currency={currency} of="today" working={working} strong className="text-till-money">
+            {showAmount(worth, currency)}
+            {foreign.length > 0 && <span className="text-till-soft"> + {foreign.join(', ')}</span>}
+          </Worth>
+        </Figure>
+      )}
       <Figure label="Not accounted for" wideOnly>
         {later ? (
           <Suspense fallback={<b>{showLength(loose)}</b>}>

@@ -1,12 +1,14 @@
-import { worthOf, type Pricer } from '@half-penny/core/billing';
+import type { Pricer } from '@half-penny/core/billing';
 import { blankEntry } from '@half-penny/core/entries';
 import type { Entry, Member } from '@half-penny/core/model';
 import { showAbout, sumExact } from '@half-penny/core/money';
 import type { Day } from '@half-penny/core/time';
+import type { WorthSeen } from '../../data/worth-seen';
 
-/** What loose stretches are worth if they are what is offered, in the workspace's currency. */
+/** What loose stretches are worth if they are what is offered, in the workspace's currency; to whoever may see it. */
 export function worthOfLoose(
   pricer: Pricer,
+  seen: WorthSeen,
   member: Member,
   workspaceId: string,
   rows: readonly {
@@ -22,7 +24,7 @@ export function worthOfLoose(
     const { id, day } = stretch;
     return [blankEntry({ id, memberId: member.id, day, seconds, projectId: outcome.projectId ?? null })];
   });
-  const own = worthOf(pricer, offered).filter((each) => each.price?.currency === currency);
+  const own = seen.of(pricer, offered).filter((each) => each.price?.currency === currency);
   const sum = sumExact(own.map((each) => each.amount));
   return sum > 0 ? showAbout(sum, currency) : '';
 }

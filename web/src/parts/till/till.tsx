@@ -5,6 +5,7 @@ import { Pause, PencilLine, Play } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { usePricer, useTimer } from '../../data/book';
 import { useDay, useMember, useToday } from '../../data/queries';
+import { useRights } from '../../data/rights';
 import { useChanges } from '../../data/session';
 import { tillOpened } from '../../state/shell';
 import { useAppDispatch, useAppSelector } from '../../state/store';
@@ -26,6 +27,9 @@ export function Till() {
   const today = useToday();
   const day = useDay(member?.id ?? null, today);
   const later = useLater();
+  const records = useRights().has('record own');
+  // Whoever only looks has nothing to start.
+  if (pricer && member && !records && !timer) return null;
   if (!pricer || !member) return <footer aria-label="Till" className="h-[60px] shrink-0 bg-till" />;
   const entries = day?.items.map((item) => item.entry) ?? [];
   return (

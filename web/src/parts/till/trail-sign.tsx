@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
+import { useWorthSeen } from '../../data/worth-seen';
 import { siftBookOf } from '../sift-book';
 import { useAppSelector } from '../../state/store';
 import { captureWork } from '../../workers/capture';
@@ -32,6 +33,7 @@ const STILL_THERE = 120_000;
 /** What of today was noticed and is not placed, with what it may be worth, and the clock of the document in front. */
 export default function TrailSign({ pricer, member, today, entries, timer, between }: TrailSignProps) {
   const { entry: workspace } = useSession();
+  const worthSeen = useWorthSeen(pricer);
   const bounds = boundsOfDay(today, member.zone);
   const version = useTrailVersion(bounds.start, bounds.end);
   const minute = useAppSelector((state) => Math.floor(state.clock.now / 60_000));
@@ -63,7 +65,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
         setLoose({
           seen: days.length > 0,
           seconds,
-          worth: worthOfLoose(pricer, member, workspace.id, rows),
+          worth: worthOfLoose(pricer, worthSeen, member, workspace.id, rows),
           document: running
             ? {
                 name: running.file.slice(running.file.lastIndexOf('/') + 1),
@@ -80,7 +82,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       missed.current = false;
       setTurn((now) => now + 1);
     });
-  }, [version, minute, turn, entries, startedAt, today, member, pricer, workspace.id]);
+  }, [version, minute, turn, entries, startedAt, today, member, pricer, worthSeen, workspace.id]);
   if (!loose?.seen)
     return <b title="Time between your first and last entry today that no entry covers">{showLength(between)}</b>;
   return (

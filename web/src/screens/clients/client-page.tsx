@@ -20,13 +20,22 @@ import { InvoicePreferences } from './invoice-preferences';
 import { Markups } from '../../parts/markups';
 import { Projects } from './projects';
 import { TryTerms } from './try-terms';
+import { useMoneySeen, useRights } from '../../data/rights';
 
 interface PartProps {
   pricer: Pricer;
   client: Client;
 }
 
-const parts: readonly { path: string; name: string; of: (props: PartProps) => React.ReactNode }[] = [
+interface ClientPart {
+  path: string;
+  name: string;
+  /** Tells what its work is worth. */
+  money?: true;
+  of: (props: PartProps) => React.ReactNode;
+}
+
+const parts: readonly ClientPart[] = [
   {
     path: 'work',
     name: 'Work',
@@ -35,11 +44,11 @@ const parts: readonly { path: string; name: string; of: (props: PartProps) => Re
         <Section title="Projects">
           <Projects pricer={pricer} clientId={client.id} />
         </Section>
-        <Contracts pricer={pricer} client={client} />
+        <SeenContracts pricer={pricer} client={client} />
       </>
     ),
   },
-  { path: 'rates', name: 'Rates and markups', of: ClientRates },
+  { path: 'rates', name: 'Rates and markups', money: true, of: ClientRates },
   {
     path: 'details',
     name: 'Details and contacts',
@@ -52,8 +61,8 @@ const parts: readonly { path: string; name: string; of: (props: PartProps) => Re
     ),
   },
   { path: 'invoices', name: 'Invoice preferences', of: InvoicePreferences },
-  { path: 'account', name: 'Account', of: ClientAccount },
-  { path: 'try', name: 'What if', of: TryTerms },
+  { path: 'account', name: 'Account', money: true, of: ClientAccount },
+  { path: 'try', name: 'What if', money: true, of: TryTerms },
 ];
 
 /** One client: its work, what its hours sell for, what is known of it, how it likes its invoices. */
@@ -61,17 +70,19 @@ export default function ClientPage() {
   const { clientId = '', part } = useParams();
   const pricer = usePricer();
   const [archiving, setArchiving] = useState(false);
+  const seen = useMoneySeen();
   const client = pricer?.client.get(clientId);
   if (!pricer || !client) return <NotThere one="client" reading={!pricer} />;
-  const { of: Part } = parts.find((each) => each.path === part) ?? parts[0]!;
+  const own = parts.filter(({ money }) => !money || seen.worth);
+  const { of: Part } = own.find((each) => each.path === part) ?? own[0]!;
   return (
     <Page
       title={client.name}
       aside={client.archived ? 'archived' : client.currency}
       actions={<Button onClick={() => setArchiving(true)}>{client.archived ? 'Bring back' : 'Archive'}</Button>}
-      side={<ClientSide key={client.id} pricer={pricer} client={client} />}
+      side={seen.worth && <ClientSide key={client.id} pricer={pricer} client={client} />}
     >
-      <PartsNav label="About this client" base={`/clients/${client.id}`} parts={parts} current={part} />
+      <PartsNav label="About this client" base={`/clients/${client.id}`} parts={own} current={part} />
       <Sought>
         <Part key={client.id} pricer={pricer} client={client} />
       </Sought>
@@ -86,6 +97,9 @@ export default function ClientPage() {
     </Page>
   );
 }
+
+/** What was agreed in contracts is money. */
+const SeenContracts = (props: PartProps) => useMoneySeen().worth && <Contracts {...props} />;
 
 function ClientRates({ pricer, client }: PartProps) {
   const { book, tree } = pricer;
@@ -120,13 +134,14 @@ function ClientRates({ pricer, client }: PartProps) {
 }
 
 function ClientSide({ pricer, client }: PartProps) {
+  const bills = useRights().has('billing');
   const toBill = useToBill(pricer, { clientId: client.id });
   if (!toBill) return <Loading />;
   const [own] = toBill;
   return (
     <div className="flex flex-col gap-4">
       <Slip working={own ? toBillByProject(pricer, own) : sumWorking(`${client.name}, to bill`, [], client.currency)} />
-      {own && (
+      {own && bills && (
         <Link
           to={`/billing/client/${client.id}`}
           className="self-start rounded-md border border-strong bg-sheet px-3 py-1.5 hover:bg-time-ground"

@@ -21,9 +21,11 @@ import { recordColumns } from './client-columns';
 import { Projects } from './projects';
 import { Unlisted } from '../../parts/unlisted-jobs';
 import { CheckBox } from '../../parts/check';
+import { useMoneySeen } from '../../data/rights';
 
 /** Everybody who is invoiced, and the studio's own internal projects. */
 export default function Clients() {
+  const seen = useMoneySeen();
   const navigate = useNavigate();
   const [params, setParams] = useSearchParams();
   const pricer = usePricer();
@@ -88,14 +90,18 @@ export default function Clients() {
         </span>
       ),
     },
-    ...recordColumns(records, today),
-    {
-      key: 'worth',
-      head: 'To bill',
-      width: '120px',
-      align: 'end',
-      cell: ({ client }) => <ToBillCell pricer={pricer} own={toBillOf.get(client.id)} />,
-    },
+    ...(seen.worth
+      ? [
+          ...recordColumns<FoundClient>(records, today),
+          {
+            key: 'worth',
+            head: 'To bill',
+            width: '120px',
+            align: 'end' as const,
+            cell: ({ client }: FoundClient) => <ToBillCell pricer={pricer} own={toBillOf.get(client.id)} />,
+          },
+        ]
+      : []),
   ];
   const add = (
     <Button kind="main" icon={<Plus size={16} />} onClick={() => set('add', '1')}>
@@ -113,7 +119,7 @@ export default function Clients() {
           >
             Import…
           </Link>
-          <Button onClick={() => void exportWork()}>Export</Button>
+          {seen.worth && <Button onClick={() => void exportWork()}>Export</Button>}
           {add}
         </>
       }

@@ -19,6 +19,7 @@ import { Slip } from '../../parts/slip';
 import { Swatch } from '../../parts/swatch';
 import { Budgets, readMoney } from './budgets';
 import { Money } from './projects';
+import { useMoneySeen } from '../../data/rights';
 
 interface ContractProps {
   pricer: Pricer;
@@ -30,7 +31,14 @@ export default function ContractPage() {
   const { contractId = '' } = useParams();
   const pricer = usePricer();
   const contract = pricer?.contract.get(contractId);
+  const seen = useMoneySeen();
   if (!pricer || !contract) return <NotThere one="contract" reading={!pricer} />;
+  if (!seen.worth)
+    return (
+      <Page title={contract.name}>
+        <p className="text-soft">A contract is about money, which your rights leave out.</p>
+      </Page>
+    );
   return <ContractSheet key={contract.id} pricer={pricer} contract={contract} />;
 }
 

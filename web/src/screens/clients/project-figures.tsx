@@ -30,10 +30,12 @@ interface ProjectFiguresProps {
   tallies: TalliedWork | undefined;
   /** Undefined while it is read; null of work that is never invoiced. */
   money: ProjectMoneyRead | undefined | null;
+  /** Whether what an hour sells for is for whoever looks. */
+  rates: boolean;
 }
 
 /** Where a project stands, before anything else: its money as a drawn band, its hours, its rate, its budgets. */
-export function ProjectFigures({ pricer, project, tasks, work, tallies, money }: ProjectFiguresProps) {
+export function ProjectFigures({ pricer, project, tasks, work, tallies, money, rates }: ProjectFiguresProps) {
   const below = new Set(pricer.tree.downFrom(project.id).map((each) => each.id));
   const standings = useStandings(
     pricer,
@@ -77,13 +79,13 @@ export function ProjectFigures({ pricer, project, tasks, work, tallies, money }:
             <span className="block text-xs text-soft">its tasks were estimated at {showLength(estimate)} h</span>
           )}
         </Fact>
-        {project.kind !== 'internal' && (
+        {rates && project.kind !== 'internal' && (
           <Fact name="An hour of it">
             <span className="font-mono font-semibold text-money">{usualRate(pricer, project.id) || 'by person'}</span>
             {project.kind !== 'hourly' && <span className="block text-xs text-soft">{project.kind}</span>}
           </Fact>
         )}
-        <BudgetFacts {...{ pricer, standings, currency }} />
+        {rates && <BudgetFacts {...{ pricer, standings, currency }} />}
       </dl>
     </section>
   );

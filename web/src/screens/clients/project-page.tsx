@@ -25,6 +25,7 @@ import { projectWorking } from './project-working';
 import { Projects } from './projects';
 import { LogTime, RecordOn } from './record-on';
 import { Tasks } from './tasks';
+import { useMoneySeen } from '../../data/rights';
 
 // It asks the trail, which no project needs to be shown.
 const KnownBy = lazy(() => import('./known-by'));
@@ -52,6 +53,8 @@ interface SheetProps {
 function ProjectSheet({ pricer, project, part }: SheetProps) {
   const [finishing, setFinishing] = useState(false);
   const [logging, setLogging] = useState(false);
+  const seen = useMoneySeen();
+  const seesMoney = seen.worth && seen.cost;
   const member = useMember(pricer);
   const client = pricer.clientOf(project.id);
   const currency = tallyCurrency(pricer, project.id);
@@ -111,7 +114,11 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
           <Button onClick={() => setFinishing(true)}>{project.finished ? 'Bring back' : 'Finish'}</Button>
         </>
       }
-      side={tallies ? <Slip working={projectWorking(pricer, project, tallies, currency)} /> : <Loading />}
+      side={
+        seen.worth &&
+        seen.cost &&
+        (tallies ? <Slip working={projectWorking(pricer, project, tallies, currency)} /> : <Loading />)
+      }
     >
       <nav aria-label="Part of" className="-mt-2 mb-3 flex flex-wrap gap-x-2 text-soft">
         <Link to="/clients" className="hover:text-ink hover:underline">
@@ -137,12 +144,13 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
       {logging && <LogTime {...{ pricer, project }} onClose={() => setLogging(false)} />}
       <ProjectFigures
         {...{ pricer, project, tasks, work, tallies }}
-        money={client && project.kind !== 'internal' ? money : null}
+        money={client && project.kind !== 'internal' && seesMoney ? money : null}
+        rates={seen.worth}
       />
-      {client && (
+      {client && seesMoney && (
         <PartsNav label="About this project" base={`/clients/project/${project.id}`} parts={parts} current={part} />
       )}
-      {client && part === 'money' ? (
+      {client && part === 'money' && seesMoney ? (
         money ? (
           <ProjectMoney {...{ pricer, project, money }} />
         ) : (
@@ -161,16 +169,18 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
               <KnownBy {...{ project, member }} />
             </Suspense>
           )}
-          {project.kind !== 'internal' && client && (
+          {project.kind !== 'internal' && client && seen.worth && (
             <RateCard {...{ pricer, lines, places, currency }} title="Rates" clientId={client.id} />
           )}
           <Section title="Milestones">
             <Milestones project={project} />
           </Section>
-          <Section title="Budgets">
-            <Budgets {...{ pricer, subjects, currency }} work={work ?? null} />
-          </Section>
-          {project.kind !== 'internal' && client && (
+          {seen.worth && (
+            <Section title="Budgets">
+              <Budgets {...{ pricer, subjects, currency }} work={work ?? null} />
+            </Section>
+          )}
+          {project.kind !== 'internal' && client && seen.worth && (
             <Markups
               pricer={pricer}
               markups={pricer.book.markups.filter((row) => row.projectId === project.id)}

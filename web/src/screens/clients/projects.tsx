@@ -20,6 +20,7 @@ import { FinishDialog } from './finish-dialog';
 import { stepOf, treeRows, type Destination, type Step, type TreeRow } from './project-tree';
 import { usualRate } from './usual-rate';
 import { CheckBox } from '../../parts/check';
+import { useMoneySeen } from '../../data/rights';
 
 interface ProjectsProps {
   pricer: Pricer;
@@ -56,6 +57,7 @@ export function Projects({ pricer, clientId, parentId = null, work: given }: Pro
     setFolded((now) => (now.has(id) ? new Set([...now].filter((each) => each !== id)) : new Set([...now, id])));
   const figure = (of: (tally: Tally) => ReactNode) => (row: TreeRow) =>
     tallies ? of(tallies.rolled.get(row.project.id) ?? noTally) : <Awaited />;
+  const seen = useMoneySeen();
   const columns: Column<TreeRow>[] = [
     {
       key: 'name',
@@ -64,7 +66,8 @@ export function Projects({ pricer, clientId, parentId = null, work: given }: Pro
       cell: (row) => (
         <NameCell
           {...{ pricer, row, currency }}
-          standing={standingOf.get(row.project.id)}
+          rates={seen.worth}
+          standing={seen.worth ? standingOf.get(row.project.id) : undefined}
           folded={folded.has(row.project.id)}
           onFold={() => fold(row.project.id)}
         />
@@ -84,15 +87,19 @@ export function Projects({ pricer, clientId, parentId = null, work: given }: Pro
       align: 'end',
       cell: figure(({ seconds }) => <Length seconds={seconds} />),
     },
-    {
-      key: 'cost',
-      head: 'Cost',
-      width: '98px',
-      align: 'end',
-      wideOnly: true,
-      cell: figure(({ cost }) => <Money minor={cost} currency={currency} soft />),
-    },
-    ...(clientId === null
+    ...(seen.cost
+      ? [
+          {
+            key: 'cost',
+            head: 'Cost',
+            width: '98px',
+            align: 'end' as const,
+            wideOnly: true,
+            cell: figure(({ cost }) => <Money minor={cost} currency={currency} soft />),
+          },
+        ]
+      : []),
+    ...(clientId === null || !seen.worth
       ? []
       : ([
           {
@@ -193,16 +200,18 @@ interface NameCellProps {
   currency: string;
   standing: BudgetStanding | undefined;
   folded: boolean;
+  /** Whether its rate is for whoever looks. */
+  rates: boolean;
   onFold: () => void;
 }
 
-function NameCell({ pricer, row, currency, standing, folded, onFold }: NameCellProps) {
+function NameCell({ pricer, row, currency, rates, standing, folded, onFold }: NameCellProps) {
   const { project, depth, hasParts } = row;
   const stage = project.stageId === null ? undefined : pricer.stage.get(project.stageId);
   const contract = project.contractId === null ? undefined : pricer.contract.get(project.contractId);
   const words = [
-    project.kind === 'hourly' ? usualRate(pricer, project.id) : project.kind,
-    project.fixedPrice === null ? '' : showAmount(project.fixedPrice, tallyCurrency(pricer, project.id)),
+    project.kind === 'hourly' ? rates && usualRate(pricer, project.id) : project.kind,
+    project.fixedPrice === null || !rates ? '' : showAmount(project.fixedPrice, tallyCurrency(pricer, project.id)),
     contract?.name ?? '',
     stage?.name ?? '',
   ].filter(Boolean);

@@ -17,6 +17,7 @@ import { Ledger, type Column } from '../../parts/ledger';
 import { stagesInOrder } from '../../parts/stage-choice';
 import { Money } from './projects';
 import { LogTime, RecordOn } from './record-on';
+import { useMoneySeen } from '../../data/rights';
 
 interface TasksProps {
   pricer: Pricer;
@@ -27,6 +28,7 @@ interface TasksProps {
 
 /** A project's tasks: estimate against actual, stage, what they come to. */
 export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
+  const seen = useMoneySeen();
   const { run, attempt } = useChanges();
   const tasks = pricer.book.tasks
     .filter(
@@ -111,7 +113,7 @@ export function Tasks({ pricer, project, tallies, currency }: TasksProps) {
       wideOnly: true,
       cell: figure(({ seconds }, task) => <Left estimate={task.estimate} used={seconds} />),
     },
-    ...(project.clientId === null
+    ...(project.clientId === null || !seen.worth
       ? []
       : ([
           {

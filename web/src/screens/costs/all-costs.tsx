@@ -5,6 +5,7 @@ import { useNavigate, useSearchParams } from 'react-router';
 import type { CostRow, CostStanding } from '../../data/costs';
 import { useToday } from '../../data/queries';
 import { useKeepReceipts } from '../../data/receipts';
+import { useWorthSeen } from '../../data/worth-seen';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { inputLook } from '../../parts/field';
@@ -31,6 +32,7 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
   const today = useToday();
   const { attempt } = useChanges();
   const keeping = useKeepReceipts();
+  const seen = useWorthSeen(pricer);
   const [params, setParams] = useSearchParams();
   const value = (field: string) => params.get(field) ?? '';
   const set = (field: string, text: string) =>
@@ -113,6 +115,7 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
         rowName={(row) => `${row.line.text || row.cost.supplier}, ${showAmount(row.net, row.cost.currency)}`}
         columns={costColumns(
           pricer,
+          seen,
           <Tallies
             of="the costs shown"
             home={pricer.book.workspace.currency}

@@ -7,6 +7,7 @@ import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { CostRow, CostStanding } from '../../data/costs';
 import { showShortestDay } from '../../parts/days';
+import type { WorthSeen } from '../../data/worth-seen';
 import { Worth } from '../../parts/figures';
 import type { Column } from '../../parts/ledger';
 
@@ -31,7 +32,7 @@ const nameOf = (cost: Cost, line: CostLine): string =>
   (cost.kind === 'ledger' ? cost.supplier || line.text : line.text || cost.supplier) || kindNames[cost.kind];
 
 /** Columns of lines of costs: what was bought, what it is for, what it cost and what the client pays. */
-export function costColumns(pricer: Pricer, together: ReactNode): Column<CostRow>[] {
+export function costColumns(pricer: Pricer, seen: WorthSeen, together: ReactNode): Column<CostRow>[] {
   return [
     { key: 'day', head: 'Day', width: '64px', cell: ({ cost }) => showShortestDay(cost.day) },
     {
@@ -102,27 +103,32 @@ export function costColumns(pricer: Pricer, together: ReactNode): Column<CostRow
       cell: ({ net, cost }) => <span className="font-mono text-sm">{showAmount(net, cost.currency)}</span>,
       foot: together,
     },
-    {
-      key: 'price',
-      head: 'Price',
-      width: '96px',
-      align: 'end',
-      wideOnly: true,
-      cell: (row) => {
-        const charge = row.standing === 'internal' ? null : chargeOf(pricer, row);
-        return (
-          charge && (
-            <Worth
-              amount={charge.amount}
-              currency={charge.currency}
-              of={row.line.text || row.cost.supplier}
-              working={() => explainCharge(pricer, charge)}
-            />
-          )
-        );
-      },
-    },
+    ...(seen.any ? [priceColumn(pricer, seen)] : []),
   ];
+}
+
+/** What the client pays for it. */
+function priceColumn(pricer: Pricer, seen: WorthSeen): Column<CostRow> {
+  return {
+    key: 'price',
+    head: 'Price',
+    width: '96px',
+    align: 'end',
+    wideOnly: true,
+    cell: (row) => {
+      const charge = row.standing === 'internal' || !seen.on(row.line.projectId) ? null : chargeOf(pricer, row);
+      return (
+        charge && (
+          <Worth
+            amount={charge.amount}
+            currency={charge.currency}
+            of={row.line.text || row.cost.supplier}
+            working={() => explainCharge(pricer, charge)}
+          />
+        )
+      );
+    },
+  };
 }
 
 /** "due 12 Dec", "part paid, due 12 Dec", "paid", "owed back". */

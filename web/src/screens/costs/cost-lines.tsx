@@ -7,6 +7,7 @@ import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
 import { AddLine } from '../../parts/add-line';
 import { Select, type Option } from '../../parts/select';
+import { useWorthSeen } from '../../data/worth-seen';
 import { Worth } from '../../parts/figures';
 import { headingOptions } from '../../parts/headings';
 import { JobPicker } from '../../parts/job-picker';
@@ -16,6 +17,7 @@ import { readWritten } from './read-amount';
 
 /** The lines of a cost, written in place: what, how much, for which project and heading, and what the client pays. */
 export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines: CostLine[] }) {
+  const seen = useWorthSeen(pricer);
   const { run, attempt } = useChanges();
   const rates = useAll('unitRates') ?? [];
   const draws = useDraws(lines);
@@ -131,7 +133,10 @@ export function CostLines({ pricer, cost, lines }: { pricer: Pricer; cost: Cost;
       align: 'end',
       wideOnly: true,
       cell: (line) => {
-        const charge = line.forClient ? chargeOf(pricer, { cost, line, amount: amountsOf(line).cost }) : null;
+        const charge =
+          line.forClient && seen.on(line.projectId)
+            ? chargeOf(pricer, { cost, line, amount: amountsOf(line).cost })
+            : null;
         return (
           charge && (
             <Worth

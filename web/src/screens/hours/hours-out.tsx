@@ -6,8 +6,9 @@ import { firstOfMonth, lastOfMonth, type Day } from '@half-penny/core/time';
 import { Download } from 'lucide-react';
 import { useSearchParams } from 'react-router';
 import { usePricer } from '../../data/book';
-import { useToday, useTimeBetween } from '../../data/queries';
+import { useSeenMembers, useTimeBetween, useToday } from '../../data/queries';
 import { save } from '../../data/workspaces';
+import { useWorthSeen } from '../../data/worth-seen';
 import { Button } from '../../parts/button';
 import { SelectField } from '../../parts/select';
 import { Length } from '../../parts/figures';
@@ -45,6 +46,8 @@ function Sheet({ pricer }: { pricer: Pricer }) {
   const who = params.get('member') ?? '';
   const clientId = params.get('client') ?? '';
   const work = useWork();
+  const seen = useSeenMembers(pricer);
+  const worth = useWorthSeen(pricer);
   const set = (changes: Record<string, string>) =>
     setParams({ from, to, member: who, client: clientId, ...changes }, { replace: true });
   const all = useTimeBetween(from, to);
@@ -53,16 +56,18 @@ function Sheet({ pricer }: { pricer: Pricer }) {
       all
         ?.filter(
           (entry) =>
-            (!who || entry.memberId === who) && (!clientId || pricer.clientOf(entry.projectId)?.id === clientId),
+            seen.some(({ id }) => id === entry.memberId) &&
+            (!who || entry.memberId === who) &&
+            (!clientId || pricer.clientOf(entry.projectId)?.id === clientId),
         )
         .sort(byWhen),
-    [all, who, clientId, pricer],
+    [all, who, clientId, pricer, seen],
   );
   const seconds = entries?.reduce((sum, entry) => sum + entry.seconds, 0) ?? 0;
   const write = (kind: OutKind) =>
     work.start(
       `Writing ${entries!.length} entries`,
-      () => writeHours(hoursLines(pricer, entries!), kind, Date.now()),
+      () => writeHours(hoursLines(pricer, entries!, worth.of), kind, Date.now()),
       (blob) => save(blob, `hours-${from}-${to}.${kind}`),
     );
   return (
@@ -75,12 +80,14 @@ function Sheet({ pricer }: { pricer: Pricer }) {
             {...{ from, to }}
             onPick={(first, last) => set({ from: first, to: last })}
           />
-          <SelectField
-            label="Whose"
-            value={who}
-            onPick={(picked) => set({ member: picked })}
-            options={[['', 'Everybody’s'], ...pricer.book.members.map((member) => [member.id, member.name] as const)]}
-          />
+          {seen.length > 1 && (
+            <SelectField
+              label="Whose"
+              value={who}
+              onPick={(picked) => set({ member: picked })}
+              options={[['', 'Everybody’s'], ...seen.map((member) => [member.id, member.name] as const)]}
+            />
+          )}
           <SelectField
             label="For"
             value={clientId}

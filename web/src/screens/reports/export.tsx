@@ -19,6 +19,7 @@ import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
 import { reportSpreadsheet } from '../../data/report-files';
 import { useSession } from '../../data/session';
+import { useWorthSeen } from '../../data/worth-seen';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { Progress } from '../../parts/progress';
@@ -41,6 +42,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
   const [sending, setSending] = useState(false);
   const [making, setMaking] = useState<CancellableTask<Blob> | null>(null);
   const { workspace } = pricer.book;
+  const worth = useWorthSeen(pricer);
   const logo = usePicture(workspace.logoId);
   const invoices = useInvoicesOf(answer);
   const sheet = () => sheetOf(answer, title, note, workspace.lengthStyle);
@@ -50,7 +52,7 @@ export function Out({ answer, title, note, pricer, today }: OutProps) {
   const csv = (lengths: LengthAs) =>
     save(new Blob(['\ufeff', reportCsv(sheet(), lengths)], { type: 'text/csv' }), name('csv'));
   const xlsx = async (lengths: LengthsShown = 'h:mm') => {
-    save(await reportSpreadsheet({ reader, entry }, pricer, sheet(), today, lengths), name('xlsx'));
+    save(await reportSpreadsheet({ reader, entry }, pricer, sheet(), today, lengths, worth.of), name('xlsx'));
   };
   const pdf = (invoiceId: string | null) => {
     const begin = async () => {

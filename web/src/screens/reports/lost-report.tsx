@@ -19,6 +19,7 @@ import { inAddress } from './address';
 import type { StandingProps } from './standing-page';
 import { TakeOutTable } from './table-out';
 import { useReport } from './use-report';
+import { useWorthSeen } from '../../data/worth-seen';
 
 interface Loss {
   key: string;
@@ -166,6 +167,7 @@ export function LostReport({ pricer, today }: StandingProps) {
 /** What the trail noticed and nobody placed; null where there is no trail. */
 function useLoose(pricer: Pricer, member: Member | undefined, from: Day, to: Day) {
   const { entry, reader } = useSession();
+  const seen = useWorthSeen(pricer);
   const [loose, setLoose] = useState<{ seconds: number; worth: string } | null>();
   useEffect(() => {
     if (!member) return setLoose(null);
@@ -179,14 +181,14 @@ function useLoose(pricer: Pricer, member: Member | undefined, from: Day, to: Day
       const days = await captureWork().sift({ from, to, zone: member.zone, taken, covered: false, book });
       const rows = days.flatMap((day) => day.rows).filter((row) => !row.stretch.outcome);
       const seconds = Math.floor(rows.reduce((sum, row) => sum + row.stretch.seen, 0) / 1000);
-      return seconds === 0 ? null : { seconds, worth: worthOfLoose(pricer, member, entry.id, rows) };
+      return seconds === 0 ? null : { seconds, worth: worthOfLoose(pricer, seen, member, entry.id, rows) };
     };
     ask().then(
       (found) => !left && setLoose(found),
       () => !left && setLoose(null),
     );
     return () => void (left = true);
-  }, [entry.id, reader, pricer, member, from, to]);
+  }, [entry.id, reader, pricer, seen, member, from, to]);
   return loose;
 }
 

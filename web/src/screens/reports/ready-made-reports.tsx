@@ -2,16 +2,19 @@ import {
   plainDefinition,
   readDefinition,
   readyMade,
+  rightsForMeasure,
   smallQuestion,
+  type Definition,
   type ReportGroup,
   type SmallPicture,
 } from '@half-penny/core/reports';
-import type { Report } from '@half-penny/core/model';
+import type { Report, Right } from '@half-penny/core/model';
 import type { Day, LengthStyle } from '@half-penny/core/time';
 import { useMemo } from 'react';
 import { Link } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useMember } from '../../data/queries';
+import { useRights } from '../../data/rights';
 import { Section } from '../../parts/page';
 import { SmallChart } from './small-chart';
 import { useStandingPictures } from './standing-pictures';
@@ -20,6 +23,8 @@ import { usePictures, type Pictures, type ToDraw } from './use-pictures';
 /** A report that stands in the list: a question that comes with the product, or one on where things stand. */
 interface Listed {
   key: string;
+  /** Left out for whoever lacks one of these rights. */
+  all?: readonly Right[];
   group: ReportGroup;
   to: string;
   name: string;
@@ -30,6 +35,7 @@ interface Listed {
 const standings: readonly Listed[] = [
   {
     key: 'standing to-bill',
+    all: ['reports', 'see rates'],
     group: 'money',
     to: '/reports/standing/to-bill',
     name: 'To bill, by age',
@@ -37,6 +43,7 @@ const standings: readonly Listed[] = [
   },
   {
     key: 'standing owed',
+    all: ['reports', 'see rates'],
     group: 'money',
     to: '/reports/standing/owed',
     name: 'Owed to us, by age',
@@ -44,6 +51,7 @@ const standings: readonly Listed[] = [
   },
   {
     key: 'standing lost',
+    all: ['reports', 'see rates'],
     group: 'money',
     to: '/reports/standing/lost',
     name: 'What was lost',
@@ -51,6 +59,7 @@ const standings: readonly Listed[] = [
   },
   {
     key: 'standing burn',
+    all: ['reports', 'see rates'],
     group: 'money',
     to: '/reports/standing/burn',
     name: 'Budget burn',
@@ -72,8 +81,21 @@ const standings: readonly Listed[] = [
   },
 ];
 
+/** What it takes to see anything of a report: the rights that all its measures ask for. */
+const needed = ({ measures }: Definition): Right[] => {
+  const [first = [], ...others] = measures.map(rightsForMeasure);
+  return first.filter((right) => others.every((each) => each.includes(right)));
+};
+
 const listed: readonly Listed[] = [
-  ...readyMade.map(({ key, group, name, says }) => ({ key, group, to: `/reports/made/${key}`, name, says })),
+  ...readyMade.map(({ key, group, name, says, definition }) => ({
+    key,
+    group,
+    to: `/reports/made/${key}`,
+    name,
+    says,
+    all: needed(definition),
+  })),
   ...standings,
 ];
 
@@ -127,13 +149,14 @@ export function useReportPictures(kept: readonly Report[], today: Day): Pictures
 
 /** Reports that come with the product, by what they are about, each with a small picture. */
 export function ReadyMadeReports({ pictures, style }: { pictures: Pictures; style: LengthStyle }) {
+  const rights = useRights();
   return (
     <div className="grid gap-x-8 lg:grid-cols-3">
       {groups.map(({ group, name }) => (
         <Section key={group} title={name}>
           <ul className="border-t border-ink">
             {listed
-              .filter((each) => each.group === group)
+              .filter((each) => each.group === group && (each.all ?? []).every((right) => rights.has(right)))
               .map((each) => (
                 <li key={each.key} className="relative flex gap-3 border-b border-rule px-1 py-2 hover:bg-time-ground">
                   <span className="min-w-0 flex-1">

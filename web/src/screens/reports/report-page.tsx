@@ -13,6 +13,7 @@ import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useMember, useToday } from '../../data/queries';
+import { useRights } from '../../data/rights';
 import { useSession } from '../../data/session';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
@@ -25,6 +26,7 @@ import { Out } from './export';
 import { ReportTable, type Pressed } from './report-table';
 import { Sentence } from './sentence';
 import { useReport } from './use-report';
+import { sayLeftOut, useViewer } from './viewed';
 
 const ReportChart = lazy(() => import('./chart'));
 
@@ -94,10 +96,13 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
   const [pressed, setPressed] = useState<Pressed | null>(null);
   const [keeping, setKeeping] = useState(false);
   const { definition, left } = origin.read;
-  const { answer, share, fault, stopped, stop, again } = useReport(definition, today, { pricer, member });
+  const viewed = useViewer(pricer)!(definition);
+  const leftOut = sayLeftOut(viewed, pricer);
+  const keeps = useRights().has('reports');
+  const { answer, share, fault, stopped, stop, again } = useReport(viewed.definition, today, { pricer, member });
   const { kept } = origin;
   // Looked at, it waits as ready no longer.
-  const ready = kept !== null && isReportDue(kept, today);
+  const ready = kept !== null && keeps && isReportDue(kept, today);
   useEffect(() => {
     // Said without a notice: nobody did anything but look.
     if (ready) void executor.run('report.edit', { id: kept.id, seenOn: today });
@@ -129,7 +134,8 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
       actions={
         <>
           {answer && <Out answer={answer} title={origin.title} note={origin.note} pricer={pricer} today={today} />}
-          {changed && (
+          {/* What somebody may not see of a kept report stays in it for the others. */}
+          {changed && keeps && (viewed.without.length === 0 || !kept) && (
             <Button kind={kept ? 'main' : 'plain'} onClick={() => setKeeping(true)}>
               {kept ? 'Keep the changes…' : 'Keep…'}
             </Button>
@@ -143,7 +149,18 @@ function Question({ origin, pricer }: { origin: Origin; pricer: Pricer }) {
           Left out, as it means nothing here: {left.join(', ')}. The rest is as it was kept.
         </p>
       )}
-      <Sentence definition={definition} today={today} onChange={set} />
+      {leftOut && (
+        <p role="status" className="mb-3 border-l-[3px] border-rule pl-3 text-soft">
+          {viewed.definition
+            ? `Shown to you ${leftOut}, as your rights have it.`
+            : `Your rights show you this report ${leftOut}: nothing is left of it. Ask for something else here, or choose another report.`}
+        </p>
+      )}
+      <Sentence
+        definition={viewed.definition ? { ...definition, measures: viewed.definition.measures } : definition}
+        today={today}
+        onChange={set}
+      />
       {share !== null && (
         <div className="mb-3 flex items-center gap-3" role="status">
           <progress className="h-2 w-64 accent-time" value={share} max={1} aria-label="Working it out" />

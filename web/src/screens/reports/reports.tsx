@@ -7,6 +7,7 @@ import { Link, useNavigate } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useToday } from '../../data/queries';
 import { isReportDue } from '../../data/report-due';
+import { useRights } from '../../data/rights';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { FileButton } from '../../parts/file-button';
@@ -25,6 +26,7 @@ export default function Reports() {
   const today = useToday();
   const { attempt } = useChanges();
   const navigate = useNavigate();
+  const keeps = useRights().has('reports');
   const kept = useAll('reports');
   const [fault, setFault] = useState<string>();
   const pictures = useReportPictures(kept ?? NONE, today);
@@ -76,11 +78,12 @@ export default function Reports() {
       width: '90px',
       align: 'end',
       wideOnly: true,
-      cell: (row) => (
-        <Button kind="quiet" tabIndex={-1} onClick={() => void attempt('report.remove', { id: row.id })}>
-          Remove
-        </Button>
-      ),
+      cell: (row) =>
+        keeps && (
+          <Button kind="quiet" tabIndex={-1} onClick={() => void attempt('report.remove', { id: row.id })}>
+            Remove
+          </Button>
+        ),
     },
   ];
   return (
@@ -113,7 +116,7 @@ export default function Reports() {
           columns={columns}
           marked={(row) => isReportDue(row, today)}
           onOpen={(row) => void navigate(`/reports/kept/${row.id}`)}
-          onDelete={(row) => void attempt('report.remove', { id: row.id })}
+          {...(keeps && { onDelete: (row: Report) => void attempt('report.remove', { id: row.id }) })}
           empty="Nothing is kept yet. Open a report below, make it yours, and keep it: next month it is one press."
         />
       </Section>

@@ -3,6 +3,7 @@ import {
   fields,
   measureNames,
   measureOf,
+  rightsForMeasure,
   movings,
   columnFields,
   sayMeasures,
@@ -14,6 +15,7 @@ import {
   type When,
 } from '@half-penny/core/reports';
 import type { Day } from '@half-penny/core/time';
+import { useRights } from '../../data/rights';
 import { DayField } from '../../parts/day-field';
 import { AddFilter, FilterWords } from './filters';
 import { OrderedChoice } from './ordered-choice';
@@ -67,13 +69,14 @@ function additionsOf(definition: Definition, set: SentenceProps['onChange']): Om
 /** A report's question as a sentence; each underlined part of it is pressed to be changed. */
 export function Sentence({ definition, today, onChange: set }: SentenceProps) {
   const additions = additionsOf(definition, set);
+  const rights = useRights();
   return (
     <p className="mb-4 max-w-4xl text-lg leading-9 print:hidden" role="group" aria-label="What this report asks">
       <Word label="What is measured" text={sayMeasures(definition.measures)} first>
         <OrderedChoice<MeasureName>
           label="Measures"
           chosen={definition.measures}
-          offered={measureNames}
+          offered={measureNames.filter((name) => rightsForMeasure(name).every((right) => rights.has(right)))}
           nameOf={(each) => measureOf(each).label}
           hintOf={(each) => measureOf(each).says}
           least={1}

@@ -1,8 +1,10 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { useParams } from 'react-router';
+import type { Right } from '@half-penny/core/model';
+import { Link, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useToday } from '../../data/queries';
-import { Loading, NotThere } from '../../parts/page';
+import { useRights } from '../../data/rights';
+import { Loading, NotThere, Page } from '../../parts/page';
 import { BurnReport } from './burn-report';
 import { LostReport } from './lost-report';
 import { WordsReport } from './words-report';
@@ -29,6 +31,18 @@ export default function StandingPage() {
   const pricer = usePricer();
   const today = useToday();
   const Report = reports[of];
+  const rights = useRights();
+  if (Report && of !== 'words' && !['reports', 'see rates'].every((right) => rights.hasForAll(right as Right)))
+    return (
+      <Page title="Reports">
+        <p className="text-soft">
+          This report tells of everybody’s work and what it is worth, which your rights leave out.{' '}
+          <Link to="/reports" className="text-time underline">
+            Other reports
+          </Link>
+        </p>
+      </Page>
+    );
   if (!Report) return <NotThere one="report" all="/reports" reading={false} />;
   return pricer ? <Report pricer={pricer} today={today} /> : <Loading />;
 }

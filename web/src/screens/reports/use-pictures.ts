@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { useSession } from '../../data/session';
 import { reportsWork } from '../../workers/reports';
 import { noticedFor, type Who } from './use-report';
+import { useViewer } from './viewed';
 
 /** A report to be drawn in small. */
 export interface ToDraw {
@@ -22,8 +23,9 @@ export function usePictures(wanted: readonly ToDraw[], today: Day, { pricer, mem
   const { entry } = useSession();
   const [pictures, setPictures] = useState<Pictures>(new Map());
   const text = JSON.stringify(wanted);
+  const view = useViewer(pricer);
   useEffect(() => {
-    if (!pricer) return;
+    if (!pricer || !view) return;
     let left = false;
     const draw = async () => {
       const { ready, api } = reportsWork(entry.database, today);
@@ -31,7 +33,9 @@ export function usePictures(wanted: readonly ToDraw[], today: Day, { pricer, mem
       const inOrder = (JSON.parse(text) as ToDraw[]).toSorted(
         (a, b) => Number(asksTrail(a.question)) - Number(asksTrail(b.question)),
       );
-      for (const { key, question } of inOrder) {
+      for (const { key, question: asked } of inOrder) {
+        const question = view(asked).definition;
+        if (!question) continue;
         const noticed = await noticedFor(question, today, { pricer, member });
         if (left) return;
         if (noticed) await api.setTrail(noticed);
@@ -42,6 +46,6 @@ export function usePictures(wanted: readonly ToDraw[], today: Day, { pricer, mem
     };
     draw().catch(() => undefined);
     return () => void (left = true);
-  }, [entry.database, text, today, pricer, member]);
+  }, [entry.database, text, today, pricer, member, view]);
   return pictures;
 }

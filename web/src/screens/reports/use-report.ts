@@ -53,8 +53,8 @@ export async function noticedFor(
   return captureWork().noticed({ from, to, zone: member.zone }, member.id);
 }
 
-/** Asks a question and follows what changes. The last answer stays on screen until there is another. */
-export function useReport(definition: Definition, runOn: Day, { pricer, member }: Who): Asked {
+/** Asks a question and follows what changes; none where there is none. The last answer stays on screen until there is another. */
+export function useReport(definition: Definition | null, runOn: Day, { pricer, member }: Who): Asked {
   const { entry } = useSession();
   const [answer, setAnswer] = useState<ReportResult | null>(null);
   const [share, setShare] = useState<number | null>(0);
@@ -66,9 +66,10 @@ export function useReport(definition: Definition, runOn: Day, { pricer, member }
   useEffect(() => {
     const own = ++asked.current;
     const current = () => asked.current === own;
-    setShare(0);
+    setShare(text === 'null' ? null : 0);
     setFault(null);
     setStopped(false);
+    if (text === 'null') return setAnswer(null);
     const work = reportsWork(entry.database, runOn);
     const leave = onReading((done) => current() && setShare(done / 2));
     const question = JSON.parse(text) as Definition;

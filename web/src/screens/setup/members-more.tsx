@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { askable, type Member } from '@half-penny/core/model';
+import { useAll } from '../../data/read';
 import { useChanges } from '../../data/session';
 import { Checks } from '../../parts/checks';
 import { SavedSelect } from '../../parts/select';
@@ -7,7 +8,7 @@ import { SavedField } from '../../parts/field';
 import { Section } from '../../parts/page';
 import { zones } from '../../parts/zones';
 
-/** Of each member: zone, who checks their week, what must be said, and which services they never use. */
+/** Of each member: zone, who checks their week, what they may do, what must be said, and which services they never use. */
 export function MembersMore({ pricer }: { pricer: Pricer }) {
   return (
     <Section title="Time zone, checker, required fields, services">
@@ -25,6 +26,7 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
   const save = (fields: Partial<Omit<Member, 'id'>>) => run('member.edit', { id: member.id, ...fields });
   const services = pricer.book.services.filter((service) => !service.archived);
   const others = pricer.book.members.filter((each) => each.id !== member.id);
+  const sets = useAll('rightSets') ?? [];
   return (
     <fieldset className="grid gap-x-6 gap-y-3 border-b border-rule px-2 py-3 md:grid-cols-[160px_200px_200px_minmax(0,1fr)]">
       <legend className="sr-only">{member.name}</legend>
@@ -61,6 +63,14 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
               ...others.filter(({ id }) => id !== member.checkerId).map((each) => [each.id, each.name] as const),
             ]}
             save={(deputyId) => save({ deputyId: deputyId || null })}
+          />
+        )}
+        {sets.length > 0 && (
+          <SavedSelect
+            label="Rights"
+            value={member.rightSetId ?? ''}
+            options={[['', 'Everything'], ...sets.map(({ id, name }) => [id, name] as const)]}
+            save={(rightSetId) => save({ rightSetId: rightSetId || null })}
           />
         )}
       </div>

@@ -4,6 +4,7 @@ import { readDay } from '@half-penny/core/entries';
 import { ALWAYS, readLength, showLength } from '@half-penny/core/time';
 import { useToday } from '../../data/queries';
 import { useChanges, useSession } from '../../data/session';
+import { useRights } from '../../data/rights';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
 import { showShortDay } from '../../parts/days';
@@ -11,6 +12,7 @@ import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { Checking } from './checking';
 import { CostRates } from './cost-rates';
+import { RightsPart } from './rights';
 import { MembersMore } from './members-more';
 
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const;
@@ -20,7 +22,9 @@ export function People({ pricer }: { pricer: Pricer }) {
   const { run, attempt } = useChanges();
   const { memberId, workAs } = useSession();
   const today = useToday();
-  const columns: Column<Member>[] = [
+  const rights = useRights();
+  const setsUp = rights.has('setup');
+  const all: Column<Member>[] = [
     {
       key: 'self',
       head: 'Here',
@@ -79,40 +83,49 @@ export function People({ pricer }: { pricer: Pricer }) {
       },
     })),
   ];
+  // Whoever does not set the studio up says here who they are, and sees who else there is.
+  const columns = setsUp ? all : all.slice(0, 3).map(({ edit: _, ...column }) => column);
   return (
     <>
-      <Section title="Members and the hours they owe">
+      <Section title={setsUp ? 'Members and the hours they owe' : 'Members'}>
         <Ledger
           label="Members"
           rows={pricer.book.members.toSorted((a, b) => (a.id < b.id ? -1 : 1))}
           rowId={(member) => member.id}
           rowName={(member) => member.name}
           columns={columns}
-          onDelete={(member) => void attempt('member.remove', { id: member.id })}
+          {...(setsUp && { onDelete: (member: Member) => void attempt('member.remove', { id: member.id }) })}
           empty="No members yet."
         />
-        <AddLine
-          label="Add a member"
-          button="Add the member"
-          fields={[
-            { key: 'name', label: 'New member', className: 'min-w-44 flex-1' },
-            { key: 'role', label: 'Role', className: 'w-44' },
-          ]}
-          add={({ name = '', role = '' }) => {
-            const { daySeconds, zone } = pricer.book.workspace;
-            return run('member.add', {
-              name,
-              role,
-              zone,
-              owed: [...Array.from({ length: 5 }, () => daySeconds), 0, 0],
-              owesFrom: today,
-            });
-          }}
-        />
+        {setsUp && (
+          <AddLine
+            label="Add a member"
+            button="Add the member"
+            fields={[
+              { key: 'name', label: 'New member', className: 'min-w-44 flex-1' },
+              { key: 'role', label: 'Role', className: 'w-44' },
+            ]}
+            add={({ name = '', role = '' }) => {
+              const { daySeconds, zone } = pricer.book.workspace;
+              return run('member.add', {
+                name,
+                role,
+                zone,
+                owed: [...Array.from({ length: 5 }, () => daySeconds), 0, 0],
+                owesFrom: today,
+              });
+            }}
+          />
+        )}
       </Section>
-      <CostRates pricer={pricer} />
-      <MembersMore pricer={pricer} />
-      {pricer.book.members.length > 1 && <Checking pricer={pricer} />}
+      {rights.has('see cost') && <CostRates pricer={pricer} />}
+      {setsUp && <MembersMore pricer={pricer} />}
+      {setsUp && pricer.book.members.length > 1 && (
+        <>
+          <RightsPart pricer={pricer} />
+          <Checking pricer={pricer} />
+        </>
+      )}
     </>
   );
 }

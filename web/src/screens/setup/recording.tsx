@@ -6,6 +6,7 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import { useState } from 'react';
 import { askForIdleDetection, hasIdleDetection } from '../../app/presence';
 import { useMember } from '../../data/queries';
+import { useRights } from '../../data/rights';
 import { useChanges } from '../../data/session';
 import { Button } from '../../parts/button';
 import { Checks } from '../../parts/checks';
@@ -22,11 +23,16 @@ import { CheckBox } from '../../parts/check';
 /** How time is recorded: by this member, and by the rules of the studio. */
 export function Recording({ pricer }: { pricer: Pricer }) {
   const member = useMember(pricer);
+  const setsUp = useRights().has('setup');
   return (
     <>
       {member && <Own pricer={pricer} member={member} />}
-      <Breaks pricer={pricer} />
-      <Calendar pricer={pricer} />
+      {setsUp && (
+        <>
+          <Breaks pricer={pricer} />
+          <Calendar pricer={pricer} />
+        </>
+      )}
       <Absences pricer={pricer} />
     </>
   );

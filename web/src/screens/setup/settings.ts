@@ -1,3 +1,4 @@
+import type { Right } from '@half-penny/core/model';
 import { folded } from '@half-penny/core/entries';
 
 /** One thing that can be set: what it is called where it stands, and other words it may be looked for by. */
@@ -35,6 +36,18 @@ export const partNames: Record<SetupPart, string> = {
   looks: 'Looks',
   keys: 'Keys',
   data: 'Your data',
+};
+
+/** Parts that are only for those who have one of these rights. */
+export const partRights: Partial<Record<SetupPart, readonly Right[]>> = {
+  studio: ['setup'],
+  rates: ['rates'],
+  services: ['setup'],
+  rounding: ['setup'],
+  invoicing: ['setup'],
+  post: ['setup', 'billing'],
+  bookkeeping: ['setup', 'costs'],
+  data: ['setup'],
 };
 
 /** The parts of Setup by what they are about. */

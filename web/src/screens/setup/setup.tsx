@@ -4,6 +4,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useInvoices } from '../../data/billing';
 import { useToday } from '../../data/queries';
+import { hasAny, useRights } from '../../data/rights';
 import { useSession } from '../../data/session';
 import { useUnsaved } from '../../data/storage';
 import { TextField } from '../../parts/field';
@@ -22,7 +23,7 @@ import { Post } from './post';
 import { Recording } from './recording';
 import { Rounding } from './rounding';
 import { ServicesAndStages } from './services-and-stages';
-import { findSettings, partNames, setupGroups, type SetupPart } from './settings';
+import { findSettings, partNames, partRights, setupGroups, type SetupPart } from './settings';
 import { stateLines } from './state-lines';
 import { StudioRates } from './studio-rates';
 
@@ -43,13 +44,31 @@ const parts: Record<SetupPart, (props: { pricer: Pricer }) => ReactNode> = {
 
 const isPart = (path: string | undefined): path is SetupPart => path !== undefined && path in parts;
 
+/** Tells which parts are for whoever works here. */
+function useIsFor(): (part: SetupPart) => boolean {
+  const rights = useRights();
+  return (part) => hasAny(rights, partRights[part] ?? []) || !partRights[part];
+}
+
 /** Set once, right everywhere: the studio and the rules that hold for everything in it. */
 export default function Setup() {
   const { part } = useParams();
   const pricer = usePricer();
+  const isFor = useIsFor();
   if (!isPart(part)) {
     return <Page title="Setup">{pricer ? <Contents pricer={pricer} current={null} /> : <Loading />}</Page>;
   }
+  if (!isFor(part))
+    return (
+      <Page title={partNames[part]}>
+        <p className="text-soft">
+          Your rights leave this out.{' '}
+          <Link to="/setup" className="text-time underline">
+            What is in Setup for you
+          </Link>
+        </p>
+      </Page>
+    );
   const Part = parts[part];
   return (
     <Page
@@ -80,7 +99,8 @@ export default function Setup() {
 function Contents({ pricer, current }: { pricer: Pricer; current: SetupPart | null }) {
   const [typed, setTyped] = useState('');
   const navigate = useNavigate();
-  const found = findSettings(typed);
+  const isFor = useIsFor();
+  const found = findSettings(typed).filter((setting) => isFor(setting.part));
   const wide = current === null;
   return (
     <div>
@@ -126,10 +146,14 @@ function Contents({ pricer, current }: { pricer: Pricer; current: SetupPart | nu
 
 function Groups({ pricer, current }: { pricer: Pricer; current: SetupPart | null }) {
   const lines = useStateLines(pricer);
+  const isFor = useIsFor();
+  const groups = setupGroups
+    .map(({ name, parts: all }) => ({ name, own: all.filter(isFor) }))
+    .filter(({ own }) => own.length > 0);
   const wide = current === null;
   return (
     <nav aria-label="Parts of Setup" className={wide ? 'grid gap-x-10 gap-y-6 md:grid-cols-2' : 'flex flex-col gap-4'}>
-      {setupGroups.map(({ name, parts: own }) => (
+      {groups.map(({ name, own }) => (
         <section key={name} aria-label={name}>
           <h2 className={`border-b border-ink pb-1 text-soft ${wide ? 'text-sm' : 'text-xs'}`}>{name}</h2>
           <ul>

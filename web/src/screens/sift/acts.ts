@@ -19,6 +19,7 @@ import { deleteFromTrail } from '../../data/trail-sweep';
 import { noticed } from '../../state/notices';
 import { useAppDispatch } from '../../state/store';
 import { billableOfRow, type SiftLine } from './use-sift';
+import { useRights } from '../../data/rights';
 
 export type StretchLine = Extract<SiftLine, { kind: 'stretch' }>;
 
@@ -50,6 +51,7 @@ export function useActs(member: Member) {
   const { attempt } = useChanges();
   const dispatch = useAppDispatch();
   const { entry: workspace } = useSession();
+  const setsBillable = useRights().has('billable part');
   const writing = useRef({ underWay: 0, last: -Infinity });
   return useMemo(() => {
     const put = (text: string, placings: readonly Placing[], remove: readonly string[] = []) => {
@@ -199,11 +201,12 @@ export function useActs(member: Member) {
             serviceId: placed!.serviceId,
             note: row.note,
             spans: placings[index]!.spans,
-            billableSeconds: billableOfRow(row, Math.floor(row.stretch.seen / 1000)),
+            // What a rule says of the billable part holds where whoever works here may say so.
+            billableSeconds: setsBillable ? billableOfRow(row, Math.floor(row.stretch.seen / 1000)) : null,
           })),
         });
       },
     };
-  }, [change, attempt, dispatch, member, workspace.id]);
+  }, [change, attempt, dispatch, member, workspace.id, setsBillable]);
 }
 export type Acts = ReturnType<typeof useActs>;

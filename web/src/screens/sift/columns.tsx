@@ -17,9 +17,12 @@ import { Tallies } from '../../parts/tallies';
 import type { Acts, StretchLine } from './acts';
 import { percentOf, reasonOf, showOutcome, sumOfEvidence } from './evidence';
 import type { SiftLine } from './use-sift';
+import type { WorthSeen } from '../../data/worth-seen';
 
 interface ColumnsInput {
   pricer: Pricer;
+  /** What of its worth may be seen. */
+  seen: WorthSeen;
   member: Member;
   acts: Acts;
   lines: readonly SiftLine[];
@@ -31,7 +34,15 @@ interface ColumnsInput {
 const isPlaced = (line: SiftLine) => line.kind === 'stretch' && line.placed !== null;
 
 /** The columns of Sift: when, what was seen, where it goes, how long, what it is worth. */
-export function siftColumns({ pricer, member, acts, lines, workspaceId, menu }: ColumnsInput): Column<SiftLine>[] {
+export function siftColumns({
+  pricer,
+  seen,
+  member,
+  acts,
+  lines,
+  workspaceId,
+  menu,
+}: ColumnsInput): Column<SiftLine>[] {
   const { lengthStyle, currency } = pricer.book.workspace;
   const placed = lines.filter((line) => line.kind === 'stretch').filter(isPlaced);
   const isSettled = (line: StretchLine) => isPlaced(line) || line.posted !== null;
@@ -123,18 +134,20 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId, menu }: 
     },
     {
       key: 'worth',
-      head: 'Worth',
+      head: seen.any ? 'Worth' : 'Billable',
       width: '104px',
       wideOnly: true,
       align: 'end',
       cell: (line) => {
-        if (line.kind === 'away' || !line.priced.price) return null;
+        if (line.kind === 'away') return null;
         const { amount, price } = line.priced;
         if (!isPlaced(line) && !line.posted)
           return (
-            <span className="text-sm whitespace-nowrap text-money italic" title="If placed as offered">
-              about {showAbout(amount, price.currency)}
-            </span>
+            price && (
+              <span className="text-sm whitespace-nowrap text-money italic" title="If placed as offered">
+                about {showAbout(amount, price.currency)}
+              </span>
+            )
           );
         return (
           <span className="inline-flex items-center gap-1.5">
@@ -145,16 +158,18 @@ export function siftColumns({ pricer, member, acts, lines, workspaceId, menu }: 
                 save={async (billableSeconds) => acts.bill(line, billableSeconds)}
               />
             )}
-            <Worth
-              amount={amount}
-              currency={price.currency}
-              of={line.row.note}
-              working={() => explainPriced(pricer, line.priced)}
-            />
+            {price && (
+              <Worth
+                amount={amount}
+                currency={price.currency}
+                of={line.row.note}
+                working={() => explainPriced(pricer, line.priced)}
+              />
+            )}
           </span>
         );
       },
-      foot: (
+      foot: seen.any && (
         <Tallies
           of="what is placed"
           home={currency}

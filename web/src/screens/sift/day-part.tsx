@@ -26,6 +26,7 @@ import { StretchSide } from './side';
 import { DeleteDialog, SentenceDialog, SplitDialog } from './sift-dialogs';
 import { useSift, type SiftLine, type Sifted } from './use-sift';
 import { ariaKey, showKey, useKeys } from '../../parts/keys';
+import { useWorthSeen } from '../../data/worth-seen';
 
 interface DayPartProps {
   pricer: Pricer;
@@ -135,6 +136,7 @@ interface SheetProps {
 }
 
 function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered, onCovered }: SheetProps) {
+  const seen = useWorthSeen(pricer);
   const { entry: workspace } = useSession();
   const acts = useActs(member);
   const [active, setActive] = useState<string | null>(null);
@@ -277,7 +279,7 @@ function Sheet({ pricer, member, day, sifted, title, travel, nav, week, covered,
           rowId={(line) => line.id}
           rowName={(line) => (line.kind === 'away' ? 'Away' : line.row.note || 'A stretch')}
           dense
-          columns={siftColumns({ pricer, member, acts, lines, workspaceId: workspace.id, menu })}
+          columns={siftColumns({ pricer, seen, member, acts, lines, workspaceId: workspace.id, menu })}
           selection={{
             selected,
             onChange: select,

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { usePricer } from '../../data/book';
 import { useMember, useToday } from '../../data/queries';
+import { useRights } from '../../data/rights';
 import { usePostingRules } from '../../data/trail';
 
 // Few have such rules: what posts comes when the first one is there.
@@ -12,8 +13,9 @@ export default function RulePosts() {
   const member = useMember(pricer);
   const today = useToday();
   const asked = usePostingRules();
+  const records = useRights().has('record own');
   const alone = useLock('half-penny-rule-posts');
-  if (!pricer || !member || !asked || !alone) return null;
+  if (!pricer || !member || !asked || !alone || !records) return null;
   return (
     <Suspense>
       <Posting {...{ pricer, member, today }} />

@@ -1,5 +1,5 @@
 import { useTimer } from '../../data/book';
-import { worthOf, type PricedEntry, type Pricer } from '@half-penny/core/billing';
+import { type PricedEntry, type Pricer } from '@half-penny/core/billing';
 import type { PlaceOutcome, SiftRow } from '@half-penny/core/capture';
 import { blankEntry } from '@half-penny/core/entries';
 import { type Entry, type Member } from '@half-penny/core/model';
@@ -12,6 +12,7 @@ import { useTrailVersion } from '../../data/trail';
 import { useSiftBook } from '../../parts/sift-book';
 import { useAppSelector } from '../../state/store';
 import { captureWork, type SiftDay } from '../../workers/capture';
+import { useWorthSeen, type WorthSeen } from '../../data/worth-seen';
 
 /** A stretch, or time away, as a line of Sift. */
 export type SiftLine =
@@ -73,11 +74,14 @@ export function useSift(pricer: Pricer, member: Member, from: Day, to: Day, cove
       );
     return () => void (left = true);
   }, [version, entries, timer, runningFrom, minute, from, to, covered, member.zone, book]);
+  const worth = useWorthSeen(pricer);
   return useMemo(
     // Those of another day are not shown under this one's name.
     () =>
-      state?.range === `${from} ${to}` && entries ? siftedOf(state, entries, pricer, member, workspace.id) : undefined,
-    [state, entries, pricer, member, workspace.id, from, to],
+      state?.range === `${from} ${to}` && entries
+        ? siftedOf(state, entries, pricer, member, workspace.id, worth)
+        : undefined,
+    [state, entries, pricer, member, workspace.id, worth, from, to],
   );
 }
 
@@ -87,10 +91,11 @@ function siftedOf(
   pricer: Pricer,
   member: Member,
   workspaceId: string,
+  worth: WorthSeen,
 ): Sifted {
   const byStretch = new Map(entries.flatMap((entry) => entry.stretchIds.map((id) => [id, entry] as const)));
   const rows = days.flatMap((day) => day.rows);
-  const priced = worthOf(
+  const priced = worth.of(
     pricer,
     rows.map((row) => byStretch.get(row.stretch.id) ?? entryOf(row, member, workspaceId)),
   );

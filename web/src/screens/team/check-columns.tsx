@@ -1,4 +1,4 @@
-import { billableOf, explainPriced, worthOf, type Pricer } from '@half-penny/core/billing';
+import { billableOf, explainPriced, type Pricer } from '@half-penny/core/billing';
 import { fieldsChanged, lineOfEntry, standingOfChecked, type CheckedStanding } from '@half-penny/core/checking';
 import { costAmounts } from '@half-penny/core/costs';
 import type { CheckedEntry, Entry, HandIn, Id, Member } from '@half-penny/core/model';
@@ -12,6 +12,7 @@ import { lengthForEditing, saveLength } from '../../parts/editing';
 import { Length, Worth } from '../../parts/figures';
 import { JobPicker } from '../../parts/job-picker';
 import type { Column } from '../../parts/ledger';
+import type { WorthSeen } from '../../data/worth-seen';
 
 const looks: Record<CheckedStanding, string> = {
   'not approved': 'text-soft',
@@ -26,6 +27,8 @@ interface CheckColumns {
   changes: Changes;
   /** Whether whoever works here may change them. */
   canChange: boolean;
+  /** What of its worth may be seen. */
+  seen: WorthSeen;
   /** Whose it is stands beside it. */
   named: boolean;
   /** What was handed in, for what differs since. */
@@ -33,10 +36,18 @@ interface CheckColumns {
 }
 
 /** The columns of what is checked: each figure can be put right where it stands. */
-export function checkColumns({ pricer, rows, changes, canChange, named, handIn }: CheckColumns): Column<ToCheck>[] {
+export function checkColumns({
+  pricer,
+  seen,
+  rows,
+  changes,
+  canChange,
+  named,
+  handIn,
+}: CheckColumns): Column<ToCheck>[] {
   const { run, attempt } = changes;
   const entries = rows.flatMap((row) => (row.kind === 'entry' ? [row.entry] : []));
-  const worth = new Map(worthOf(pricer, entries).map((priced) => [priced.entry.id, priced]));
+  const worth = new Map(seen.of(pricer, entries).map((priced) => [priced.entry.id, priced]));
   const asHandedIn = new Map(handIn?.entries.map((line) => [line.id, line]));
   const onEntry = (row: ToCheck) => canChange && row.kind === 'entry';
   return [

@@ -1,4 +1,4 @@
-import { worthOf, type Pricer } from '@half-penny/core/billing';
+import type { Pricer } from '@half-penny/core/billing';
 import { mayCheck } from '@half-penny/core/checking';
 import { weekOf } from '@half-penny/core/entries';
 import type { Correction, CostLine, Entry, HandIn, Id, Member } from '@half-penny/core/model';
@@ -25,6 +25,7 @@ import { checkColumns, nameOfRow } from './check-columns';
 import { SendBackDialog, type GoesBack } from './send-back-dialog';
 import { idsOf } from './to-check';
 import { Travel } from './travel';
+import { useWorthSeen, type WorthSeen } from '../../data/worth-seen';
 
 /** A member's week or billing period as whoever checks it sees it: as a grid, line by line, and a day as an hour page. */
 export default function MemberSheet() {
@@ -53,6 +54,7 @@ interface SheetProps {
 function Sheet({ pricer, member, self, found, go }: SheetProps) {
   const { period, standing, sheet, entries, costs } = found;
   const changes = useChanges();
+  const seen = useWorthSeen(pricer);
   const history = useSheetHistory(sheet);
   const lines = useBy(
     'costLines',
@@ -118,6 +120,7 @@ function Sheet({ pricer, member, self, found, go }: SheetProps) {
         rowName={(row) => nameOfRow(member, row)}
         columns={checkColumns({
           pricer,
+          seen,
           rows,
           changes,
           canChange: canCheck,
@@ -297,11 +300,12 @@ interface ComparedProps {
 
 /** Hours and money as they were handed in, and as they are. */
 function Compared({ pricer, member, entries, latest }: ComparedProps) {
+  const seen = useWorthSeen(pricer);
   const template = new Map(entries.map((entry) => [entry.id, entry]));
   const was = latest.entries.map((line): Entry => ({ ...(template.get(line.id) ?? blank(member.id)), ...line }));
   const sums = [was, entries].map((rows) => ({
     seconds: sumExact(rows.map((row) => row.seconds)),
-    worth: worthIn(pricer, rows),
+    worth: worthIn(pricer, seen, rows),
   }));
   const [before, now] = sums as [(typeof sums)[0], (typeof sums)[0]];
   return (
@@ -356,9 +360,9 @@ const blank = (memberId: Id) => ({
 });
 
 /** What entries are worth, by currency. */
-function worthIn(pricer: Pricer, entries: readonly Entry[]): Map<string, number> {
+function worthIn(pricer: Pricer, seen: WorthSeen, entries: readonly Entry[]): Map<string, number> {
   const sums = new Map<string, number[]>();
-  for (const { price, amount } of worthOf(pricer, entries))
+  for (const { price, amount } of seen.of(pricer, entries))
     if (price) sums.set(price.currency, [...(sums.get(price.currency) ?? []), amount]);
   return new Map([...sums].map(([currency, amounts]) => [currency, sumExact(amounts)]));
 }

@@ -13,14 +13,16 @@ import { ClosedDays } from './closed-days';
 import { Periods } from './periods';
 import { ToCheckPart } from './to-check';
 import { Travel } from './travel';
+import { useRights } from '../../data/rights';
+import type { Right } from '@half-penny/core/model';
 
 const parts = [
   { path: 'weeks', name: 'Who is how far' },
-  { path: 'check', name: 'To check' },
-  { path: 'unlisted', name: 'Jobs not set up' },
+  { path: 'check', name: 'To check', right: 'approve' },
+  { path: 'unlisted', name: 'Jobs not set up', right: 'work' },
   { path: 'ahead', name: 'Weeks ahead' },
-  { path: 'closed', name: 'Closed days' },
-] as const;
+  { path: 'closed', name: 'Closed days', right: 'close' },
+] as const satisfies readonly { path: string; name: string; right?: Right }[];
 
 /** Everybody’s time on its way through checking: who handed in, what waits, what is closed, what comes. */
 export default function Team() {
@@ -36,9 +38,11 @@ export default function Team() {
   return <OtherPart pricer={pricer} part={part} />;
 }
 
-const Parts = ({ current }: { current: string | undefined }) => (
-  <PartsNav label="Parts of Team" base="/team" parts={parts} current={current} />
-);
+function Parts({ current }: { current: string | undefined }) {
+  const rights = useRights();
+  const own = parts.filter((part) => !('right' in part) || rights.has(part.right));
+  return <PartsNav label="Parts of Team" base="/team" parts={own} current={current} />;
+}
 
 function WeeksPart({ pricer }: { pricer: Pricer }) {
   const self = useMember(pricer);
@@ -75,6 +79,15 @@ function WeeksPart({ pricer }: { pricer: Pricer }) {
 function OtherPart({ pricer, part }: { pricer: Pricer; part: string }) {
   const self = useMember(pricer);
   const today = useToday();
+  const rights = useRights();
+  const needed = parts.find(({ path }) => path === part);
+  if (needed && 'right' in needed && !rights.has(needed.right))
+    return (
+      <Page title="Team">
+        <Parts current={part} />
+        <p className="text-soft">Your rights leave this out.</p>
+      </Page>
+    );
   return (
     <Page title="Team">
       <Parts current={part} />

@@ -11,6 +11,7 @@ import { Ledger } from '../../parts/ledger';
 import { Select, type Option } from '../../parts/select';
 import { checkColumns, hoursOf, nameOfRow } from './check-columns';
 import { SendBackDialog } from './send-back-dialog';
+import { useWorthSeen } from '../../data/worth-seen';
 
 type By = 'member' | 'client' | 'project' | 'week';
 
@@ -19,6 +20,7 @@ export function ToCheckPart({ pricer, self, today }: { pricer: Pricer; self: Mem
   const changes = useChanges();
   const all = useToCheck(pricer, self?.id ?? null, today);
   const [params, setParams] = useSearchParams();
+  const seen = useWorthSeen(pricer);
   // What was left out rather than what was chosen: what is handed in meanwhile is chosen like the rest.
   const [left, setLeft] = useState<ReadonlySet<Id>>(new Set());
   const [sending, setSending] = useState<readonly ToCheck[] | null>(null);
@@ -59,7 +61,7 @@ export function ToCheckPart({ pricer, self, today }: { pricer: Pricer; self: Mem
         rows={rows}
         rowId={(row) => row.id}
         rowName={(row) => nameOfRow(row.member, row)}
-        columns={checkColumns({ pricer, rows, changes, canChange: true, named: true })}
+        columns={checkColumns({ pricer, seen, rows, changes, canChange: true, named: true })}
         selection={{
           selected: new Set(chosen.map(({ id }) => id)),
           onChange: (next) => setLeft(new Set(rows.map(({ id }) => id).filter((id) => !next.has(id)))),

@@ -6,12 +6,13 @@ import { useCallback, useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { useAllTime, type TimeRow } from '../../data/all-time';
 import { usePricer } from '../../data/book';
-import { useMember, useToday } from '../../data/queries';
+import { useMember, useSeenMembers, useToday } from '../../data/queries';
 import { useChanges } from '../../data/session';
 import { showShortDay } from '../../parts/days';
 import { lengthForEditing, saveLength } from '../../parts/editing';
 import { TextField } from '../../parts/field';
 import { SelectField, type Option } from '../../parts/select';
+import { useWorthSeen } from '../../data/worth-seen';
 import { Length, Worth } from '../../parts/figures';
 import { JobPicker } from '../../parts/job-picker';
 import { Ledger, type Column } from '../../parts/ledger';
@@ -83,6 +84,7 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
   const { run } = useChanges();
   const navigate = useNavigate();
   const self = useMember(pricer);
+  const worth = useWorthSeen(pricer);
   const [active, setActive] = useState<string | null>(null);
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const rows = useMemo(() => all.filter((row) => fits(pricer, row, asked)), [pricer, all, asked]);
@@ -172,24 +174,7 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
       },
       foot: <Length seconds={rows.reduce((sum, row) => sum + row.entry.seconds, 0)} />,
     },
-    {
-      key: 'worth',
-      head: 'Worth',
-      width: '112px',
-      align: 'end',
-      cell: ({ priced, entry }) =>
-        priced.price ? (
-          <Worth
-            amount={priced.amount}
-            currency={priced.price.currency}
-            of={entry.note || 'an entry'}
-            working={() => explainPriced(pricer, priced)}
-          />
-        ) : (
-          <span className="text-soft">–</span>
-        ),
-      foot: <Sums rows={rows} />,
-    },
+    ...(worth.any ? [worthColumn(pricer, rows)] : []),
   ];
   return (
     <Page
@@ -203,7 +188,7 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
           </span>
         </span>
       }
-      side={current && <Slip working={explainPriced(pricer, current.priced)} />}
+      side={current?.priced.price && <Slip working={explainPriced(pricer, current.priced)} />}
     >
       <Filters {...{ pricer, today, asked, ask, from, to }} />
       <Ledger
@@ -238,6 +223,7 @@ const looks: Partial<Record<TimeRow['where'], string>> = {
 };
 
 function Filters({ pricer, today, asked, ask, from, to }: Omit<SheetProps, 'rows'>) {
+  const seen = useSeenMembers(pricer);
   const { book } = pricer;
   const task = pricer.task.get(asked.task);
   const project = pricer.project.get(task?.projectId ?? asked.project);
@@ -268,11 +254,11 @@ function Filters({ pricer, today, asked, ask, from, to }: Omit<SheetProps, 'rows
         onPick={(picked) => ask({ client: picked, project: '', task: '' })}
         className="w-48"
       />
-      {book.members.length > 1 && (
+      {seen.length > 1 && (
         <SelectField
           label="Who"
           value={asked.member}
-          options={named(book.members, 'Everybody')}
+          options={named(seen, 'Everybody')}
           onPick={(picked) => ask({ member: picked })}
           className="w-36"
         />
@@ -333,4 +319,25 @@ function Sums({ rows }: { rows: readonly TimeRow[] }) {
       {showAmount(sumExact(list), currency)}
     </span>
   ));
+}
+
+function worthColumn(pricer: Pricer, rows: readonly TimeRow[]): Column<TimeRow> {
+  return {
+    key: 'worth',
+    head: 'Worth',
+    width: '112px',
+    align: 'end',
+    cell: ({ priced, entry }) =>
+      priced.price ? (
+        <Worth
+          amount={priced.amount}
+          currency={priced.price.currency}
+          of={entry.note || 'an entry'}
+          working={() => explainPriced(pricer, priced)}
+        />
+      ) : (
+        <span className="text-soft">–</span>
+      ),
+    foot: <Sums rows={rows} />,
+  };
 }

@@ -7,7 +7,7 @@ import { missingInWords, missingFields, noJob } from '@half-penny/core/entries';
 import { tagsOf, type Entry, type Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, type Working } from '@half-penny/core/rates';
-import { boundsOfDay, readLength, showExactly, type Day } from '@half-penny/core/time';
+import { boundsOfDay, readLength, showExactly, type Day, type LengthStyle } from '@half-penny/core/time';
 import { useChanges } from '../../data/session';
 import { CoinButton } from '../../parts/coin-button';
 import { showShortestDay } from '../../parts/days';
@@ -19,6 +19,7 @@ import { TagWords } from '../../parts/tag-words';
 import { Tallies } from '../../parts/tallies';
 import type { DayRow } from './day-rows';
 import { lengthForEditing, saveLength, saveWhen, timesOf } from '../../parts/editing';
+import { useWorthSeen } from '../../data/worth-seen';
 
 // Read without choosing, a day needs no lists.
 const Select = lazy(() => import('../../parts/select').then(({ Select: Whole }) => ({ default: Whole })));
@@ -45,6 +46,7 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
   const { breakRule } = pricer.book.workspace;
   const entries = rows.filter((row) => row.kind === 'entry');
   const total = (of: (row: (typeof entries)[number]) => number) => entries.reduce((sum, row) => sum + of(row), 0);
+  const worth = useWorthSeen(pricer);
   const deducted = rows.reduce((sum, row) => sum + (row.kind === 'break' ? row.seconds : 0), 0);
   return [
     {
@@ -147,20 +149,7 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
       },
       foot: <Length seconds={total((row) => row.seconds) + deducted} style={lengthStyle} />,
     },
-    {
-      key: 'billed',
-      head: 'Rounded',
-      width: '76px',
-      align: 'end',
-      wideOnly: true,
-      cell: (row) =>
-        row.kind === 'entry' && row.priced.price ? (
-          <Length seconds={row.billed} style={lengthStyle} whole />
-        ) : row.kind === 'entry' ? (
-          <span className="text-soft">–</span>
-        ) : null,
-      foot: <Length seconds={total((row) => (row.priced.price ? row.billed : 0))} style={lengthStyle} whole />,
-    },
+    ...(worth.any ? [billedColumn(entries, lengthStyle)] : []),
     {
       key: 'billable',
       head: 'Billable',
@@ -178,12 +167,13 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
     },
     {
       key: 'worth',
-      head: 'Worth',
+      head: worth.any ? 'Worth' : 'Do',
+      quietHead: !worth.any,
       width: '104px',
       align: 'end',
       cell: (row) =>
         row.kind === 'entry' ? (
-          <WorthCell pricer={pricer} row={row} />
+          worth.on(row.entry.projectId) && <WorthCell pricer={pricer} row={row} />
         ) : row.kind === 'gap' && row.about ? (
           <span className="text-sm whitespace-nowrap text-money italic" title="At the rate of what was done before it">
             about {showAmount(row.about.amount, row.about.currency)}
@@ -199,7 +189,7 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
         ) : row.kind === 'break' && breakRule ? (
           <span className="text-xs text-soft">by rule</span>
         ) : null,
-      foot: (
+      foot: worth.any && (
         <Tallies
           of="the day"
           home={currency}
@@ -214,6 +204,33 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
       ),
     },
   ];
+}
+
+/** Lengths as they are billed. */
+function billedColumn(
+  entries: readonly Extract<DayRow, { kind: 'entry' }>[],
+  lengthStyle: LengthStyle,
+): Column<DayRow> {
+  return {
+    key: 'billed',
+    head: 'Rounded',
+    width: '76px',
+    align: 'end',
+    wideOnly: true,
+    cell: (row) =>
+      row.kind === 'entry' && row.priced.price ? (
+        <Length seconds={row.billed} style={lengthStyle} whole />
+      ) : row.kind === 'entry' ? (
+        <span className="text-soft">–</span>
+      ) : null,
+    foot: (
+      <Length
+        seconds={entries.reduce((sum, row) => sum + (row.priced.price ? row.billed : 0), 0)}
+        style={lengthStyle}
+        whole
+      />
+    ),
+  };
 }
 
 function When({ row, member }: { row: DayRow; member: Member }) {

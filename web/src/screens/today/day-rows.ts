@@ -71,7 +71,7 @@ export function rowsOfDay({ pricer, member, day, items, plans, running, missing 
   for (const span of missing > 0 ? gapsOfDay(entries, day, zone, running) : []) {
     const seconds = Math.floor((span.end - span.start) / 1000);
     // Hours that nobody owes have no price.
-    const about = seconds <= missing ? estimate(pricer, entries, span, seconds) : null;
+    const about = seconds <= missing ? estimate(pricer, items, span, seconds) : null;
     timed.push({ at: span.start, row: { kind: 'gap', id: `gap ${span.start}`, span, seconds, about } });
   }
   const done = new Set(entries.map((entry) => entry.planId));
@@ -105,13 +105,13 @@ function overlapOfRunning(entry: Entry, running: Interval | null): { entry: null
   return seconds > 0 ? [{ entry: null, seconds }] : [];
 }
 
-/** What a gap might be worth: at the rate of what was done before it. */
-function estimate(pricer: Pricer, entries: readonly Entry[], gap: Interval, seconds: Seconds) {
-  const before = entries
-    .filter((entry) => (startOf(entry) ?? Infinity) < gap.start && pricer.clientOf(entry.projectId))
-    .sort((a, b) => startOf(b)! - startOf(a)!)[0];
-  if (!before) return null;
-  const { memberId, day, projectId, serviceId } = before;
+/** What a gap might be worth: at the rate of what was done before it, where that is known and may be seen. */
+function estimate(pricer: Pricer, items: readonly PricedEntry[], gap: Interval, seconds: Seconds) {
+  const before = items
+    .filter(({ entry }) => (startOf(entry) ?? Infinity) < gap.start && pricer.clientOf(entry.projectId))
+    .sort((a, b) => startOf(b.entry)! - startOf(a.entry)!)[0];
+  if (!before?.price) return null;
+  const { memberId, day, projectId, serviceId } = before.entry;
   const [priced] = priceEntries(
     pricer,
     [blankEntry({ id: 'gap', memberId, day, projectId, serviceId, seconds })],

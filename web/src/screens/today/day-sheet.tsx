@@ -18,6 +18,7 @@ import { explainOnDay, nameOf, useColumns } from './columns';
 import { rowsOfDay, type DayRow } from './day-rows';
 import { Doubts } from './doubts';
 import { WeekFills } from './week-fills';
+import { useWorthSeen } from '../../data/worth-seen';
 
 const AddTime = lazy(() => import('../../parts/add-time'));
 const FirstSteps = lazy(() => import('./first-steps'));
@@ -68,6 +69,7 @@ export function DaySheet(props: DaySheetProps) {
   );
   const entryRows = rows.filter((row) => row.kind === 'entry');
   const entries = entryRows.map((row) => row.entry);
+  const worth = useWorthSeen(pricer);
   const columns = useColumns({ pricer, member, day, now, rows });
   const { act: begin, windows } = useActions(pricer, member);
   const act = useCallback(
@@ -119,7 +121,7 @@ export function DaySheet(props: DaySheetProps) {
             onSelect={setActive}
             onSelectMany={(ids) => setSelected(new Set(ids))}
           />
-          {shown && <Slip working={explainOnDay(pricer, shown)} />}
+          {shown && worth.on(shown.entry.projectId) && <Slip working={explainOnDay(pricer, shown)} />}
           {shown && shown.entry.stretchIds.length > 0 && (
             <Link to={`/sift?day=${day}`} className="text-time underline-offset-2 hover:underline">
               What was seen

@@ -1,4 +1,4 @@
-import { worthOf, type Pricer } from '@half-penny/core/billing';
+import type { Pricer } from '@half-penny/core/billing';
 import { partsByDay, shareOver, weekOf, type Week } from '@half-penny/core/entries';
 import type { Entry, Member } from '@half-penny/core/model';
 import { showAmount, type Minor } from '@half-penny/core/money';
@@ -21,6 +21,7 @@ import { Length } from '../../parts/figures';
 import { Fill, OwedFill } from '../../parts/owed-fill';
 import { Loading, Page } from '../../parts/page';
 import { Tallies, type Tally } from '../../parts/tallies';
+import { useWorthSeen, type WorthSeen } from '../../data/worth-seen';
 
 interface MonthProps {
   pricer: Pricer;
@@ -39,13 +40,14 @@ export default function Month({ pricer, member, day, today, onGo, onMonth }: Mon
   const entries = useEntriesOfRange(member.id, from, to);
   const absences = useAbsences();
   const grid = useRef<HTMLDivElement>(null);
+  const seen = useWorthSeen(pricer);
   const data = useMemo(() => {
     if (!entries || !absences) return null;
     const days = daysFrom(from, to);
     const { breakRule } = workspace;
     const month = weekOf({ member, days, entries, plans: [], absences, breakRule });
-    return { month, worth: worthByDay(pricer, member, entries) };
-  }, [entries, absences, from, to, workspace, member, pricer]);
+    return { month, worth: worthByDay(pricer, seen, member, entries) };
+  }, [entries, absences, from, to, workspace, member, pricer, seen]);
   const title = showMonth(day);
   const actions = <Button onClick={() => onGo(day)}>Back to the day</Button>;
   const travel = (
@@ -145,9 +147,11 @@ export default function Month({ pricer, member, day, today, onGo, onMonth }: Mon
         <span className="total-rule font-bold">
           <Length seconds={month.recorded - month.deducted} whole />
         </span>
-        <span className="total-rule">
-          <Tallies of={title} home={workspace.currency} parts={tallies(month.days.map((each) => each.day))} />
-        </span>
+        {seen.any && (
+          <span className="total-rule">
+            <Tallies of={title} home={workspace.currency} parts={tallies(month.days.map((each) => each.day))} />
+          </span>
+        )}
         <OwedFill {...soFar(month, today)} period={to > today ? 'up to today' : 'this month'} />
       </div>
     </Page>
@@ -194,9 +198,9 @@ const homeFirst =
     Number(b === home) - Number(a === home) || (a < b ? -1 : 1);
 
 /** What each day is worth, by currency; an entry across midnight is shared over its days. */
-function worthByDay(pricer: Pricer, member: Member, entries: readonly Entry[]): Map<Day, Tally[]> {
+function worthByDay(pricer: Pricer, seen: WorthSeen, member: Member, entries: readonly Entry[]): Map<Day, Tally[]> {
   const sums = new Map<Day, Map<string, Minor>>();
-  for (const { entry, amount, price } of worthOf(pricer, entries)) {
+  for (const { entry, amount, price } of seen.of(pricer, entries)) {
     if (!price || amount === 0) continue;
     const parts = partsByDay(entry, member.zone);
     const shares = parts.length === 1 ? [amount] : shareOver(amount, parts);

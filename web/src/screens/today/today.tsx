@@ -4,7 +4,7 @@ import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { lazy, Suspense } from 'react';
 import { useSearchParams } from 'react-router';
 import { usePricer, useTimer } from '../../data/book';
-import { useAbsences, useDay, useMember, usePlansOfRange, useToday } from '../../data/queries';
+import { useAbsences, useDay, useMember, usePlansOfRange, useSeenMembers, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { DayField } from '../../parts/day-field';
 import { showDay } from '../../parts/days';
@@ -20,7 +20,8 @@ export default function Today() {
   const self = useMember(pricer);
   const today = useToday();
   const { params, day, view, goTo, set } = useAddress(today);
-  const member = pricer?.member.get(params.get('member') ?? '') ?? self;
+  const asked = params.get('member');
+  const member = useSeenMembers(pricer).find(({ id }) => id === asked) ?? self;
   if (!pricer) return <Waiting title={showDay(day, today)} />;
   if (!member)
     return (

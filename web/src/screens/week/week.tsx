@@ -5,7 +5,7 @@ import { addDays, isDay, isoWeekOf, startOfWeek, weekPeriodOf } from '@half-penn
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { Link, useSearchParams } from 'react-router';
 import { usePricer } from '../../data/book';
-import { useMember, useToday } from '../../data/queries';
+import { useMember, useSeenMembers, useToday } from '../../data/queries';
 import { Button } from '../../parts/button';
 import { showShortestDay } from '../../parts/days';
 import { Loading, Page } from '../../parts/page';
@@ -21,7 +21,8 @@ export default function Week() {
   const pricer = usePricer();
   const self = useMember(pricer);
   const [params] = useSearchParams();
-  const member = pricer?.member.get(params.get('member') ?? '') ?? self;
+  const asked = params.get('member');
+  const member = useSeenMembers(pricer).find(({ id }) => id === asked) ?? self;
   if (!pricer)
     return (
       <Page title="Week">
@@ -38,6 +39,7 @@ export default function Week() {
 }
 
 function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
+  const seen = useSeenMembers(pricer);
   const [params, setParams] = useSearchParams();
   const today = useToday();
   const { cutOff } = pricer.book.workspace;
@@ -79,13 +81,13 @@ function WeekSheet({ pricer, member }: { pricer: Pricer; member: Member }) {
           This week
         </Button>
       )}
-      {pricer.book.members.length > 1 && (
+      {seen.length > 1 && (
         <Select
           name="Whose week"
           value={member.id}
           onPick={(picked) => go({ member: picked })}
           className="w-auto!"
-          options={pricer.book.members.map((each) => [each.id, each.name] as const)}
+          options={seen.map((each) => [each.id, each.name] as const)}
         />
       )}
     </nav>

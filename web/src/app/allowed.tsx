@@ -1,0 +1,19 @@
+import { lazy } from 'react';
+import { Navigate, Outlet } from 'react-router';
+import { useRights } from '../data/rights';
+import { isFor, places } from './sections';
+
+const NotForYou = lazy(() => import('./not-for-you'));
+
+/** Screens of a place, for those whom it is for; the others are told. */
+export function Allowed({ path }: { path: string }) {
+  const rights = useRights();
+  const place = places.find((each) => each.path === path)!;
+  return isFor(place, rights) ? <Outlet /> : <NotForYou place={place} />;
+}
+
+/** The first place that somebody may go to. */
+export function First() {
+  const rights = useRights();
+  return <Navigate to={places.find((place) => isFor(place, rights))!.path} replace />;
+}
