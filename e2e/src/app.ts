@@ -188,3 +188,12 @@ export async function tick(box: Locator, on: boolean): Promise<void> {
   if ((await box.isChecked()) !== on) await box.click();
   await expect(box).toBeChecked({ checked: on });
 }
+
+/** Whoever works in this browser from then on. */
+export async function workAs(page: Page, name: string): Promise<void> {
+  await open(page, '/setup/people');
+  const line = row(grid(page, 'Members'), name);
+  const press = line.getByRole('button', { name: 'Work as' });
+  if ((await press.count()) > 0) await press.click();
+  await expect(line.getByText('works here')).toBeVisible();
+}

@@ -1,14 +1,4 @@
-import { expect, expectAxeClean, grid, open, row, test } from './app';
-import type { Page } from '@playwright/test';
-
-/** Whoever works in this browser from then on. */
-async function workAs(page: Page, name: string): Promise<void> {
-  await open(page, '/setup/people');
-  const line = row(grid(page, 'Members'), name);
-  const press = line.getByRole('button', { name: 'Work as' });
-  if ((await press.count()) > 0) await press.click();
-  await expect(line.getByText('works here')).toBeVisible();
-}
+import { expect, expectAxeClean, grid, open, row, test, workAs } from './app';
 
 test('a week is handed in, sent back, put right, approved, closed and billed', async ({ page }) => {
   await workAs(page, 'Teodor Lund');

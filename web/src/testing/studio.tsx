@@ -66,13 +66,14 @@ export async function openStudio() {
   const at = await setUp(executor, test);
   store.dispatch(ticked(test.now));
   const entry = { id: `studio-${count}`, name: 'Saltmere Lighting', memberId: at.member, database: database.name };
-  const show = (children: ReactNode) =>
+  /** Puts a component into it; somebody else may be at work. */
+  const show = (children: ReactNode, memberId = at.member) =>
     render(
       <Provider store={store}>
         <SessionProvider
           entry={entry as never}
           {...{ database, executor }}
-          memberId={at.member}
+          memberId={memberId}
           onMember={() => undefined}
         >
           <BookProvider>
