@@ -53,6 +53,19 @@ describe('a place', () => {
     ]);
   });
 
+  it('that comes first is the first that is for whoever works here', async () => {
+    const { executor, wren, show } = await asWrenWith('reports');
+    show(
+      <Routes>
+        <Route path="/" element={<First />} />
+        <Route path="/reports" element={<p>Reports here</p>} />
+      </Routes>,
+      wren,
+    );
+    await screen.findByText('Reports here');
+    expect((await executor.standing()).undo).not.toBeNull();
+  });
+
   it('is open to everybody where nobody limited anything', async () => {
     const { show } = await openTeam();
     show(place('/billing'));

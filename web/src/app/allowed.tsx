@@ -1,5 +1,6 @@
 import { lazy } from 'react';
 import { Navigate, Outlet } from 'react-router';
+import { usePricer } from '../data/book';
 import { useRights } from '../data/rights';
 import { isFor, places } from './sections';
 
@@ -15,5 +16,7 @@ export function Allowed({ path }: { path: string }) {
 /** The first place that somebody may go to. */
 export function First() {
   const rights = useRights();
+  // Before it is read who may what, everybody seems to be allowed everything.
+  if (!usePricer()) return null;
   return <Navigate to={places.find((place) => isFor(place, rights))!.path} replace />;
 }
