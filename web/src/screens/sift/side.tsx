@@ -1,6 +1,7 @@
 import { explainPriced, type Pricer } from '@half-penny/core/billing';
 import { markOf, sayFeature, writeSentence, type PlacingRule } from '@half-penny/core/capture';
 import type { Member } from '@half-penny/core/model';
+import { useWorthSeen } from '../../data/worth-seen';
 import { Slip } from '../../parts/slip';
 import { showSpan } from '../../parts/spans';
 import { Button } from '../../parts/button';
@@ -20,12 +21,15 @@ const MOST = 14;
 /** What stands behind a stretch: its arithmetic, what was seen in it, and which rule or likeness spoke for it. */
 export function StretchSide({ pricer, member, line, onAlways }: SideProps) {
   const { row, posted } = line;
+  const worth = useWorthSeen(pricer);
   const { stretch } = row;
   const all = gathered(row);
   const shown = all.slice(0, MOST);
   return (
     <div className="flex flex-col gap-4">
-      {line.priced.entry.projectId !== null && <Slip working={explainPriced(pricer, line.priced)} />}
+      {line.priced.entry.projectId !== null && worth.on(line.priced.entry.projectId) && (
+        <Slip working={explainPriced(pricer, line.priced)} />
+      )}
       <section aria-label="What was seen">
         <h2 className="mb-1 text-sm font-semibold">What was seen</h2>
         <ul className="text-sm">

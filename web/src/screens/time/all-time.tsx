@@ -188,7 +188,7 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
           </span>
         </span>
       }
-      side={current?.priced.price && <Slip working={explainPriced(pricer, current.priced)} />}
+      side={current && worth.on(current.entry.projectId) && <Slip working={explainPriced(pricer, current.priced)} />}
     >
       <Filters {...{ pricer, today, asked, ask, from, to }} />
       <Ledger
