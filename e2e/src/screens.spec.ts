@@ -26,6 +26,7 @@ const screens = [
   '/reports/made/hours',
   '/reports/standing/owed',
   '/reports/standing/burn',
+  '/reports/standing/closed',
   '/clients',
   '/team',
   '/team/check',

@@ -80,6 +80,9 @@ const OWN_FIELDS: ReadonlySet<string> = new Set<keyof Member>([
   'zone',
 ]);
 
+/** Of these what the studio sets where it says so. */
+const LOCKED_FIELDS: ReadonlySet<string> = new Set<keyof Member>(['asked', 'form', 'hiddenServices']);
+
 /** Asks of one change after the other whether it may be made. */
 class Asking {
   readonly #worker: Worker;
@@ -212,7 +215,8 @@ class Asking {
   #ownFieldsOnly({ id, before, after }: Extract<Change, { table: 'members' }>): boolean {
     if (id !== this.#worker.member.id || !before || !after) return false;
     const fields = [...new Set([...Object.keys(before), ...Object.keys(after)])] as (keyof Member)[];
-    return fields.every((field) => OWN_FIELDS.has(field) || sameData(before[field], after[field]));
+    const isOwn = (field: string) => OWN_FIELDS.has(field) && !(before.locked && LOCKED_FIELDS.has(field));
+    return fields.every((field) => isOwn(field) || sameData(before[field], after[field]));
   }
 }
 

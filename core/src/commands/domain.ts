@@ -12,6 +12,7 @@ import { admit, guardRights } from './admission';
 import { askAbout } from './ask';
 import { catalogue } from './catalogue';
 import { collect } from './invoices';
+import { guardWays } from './ways';
 
 /** What the engine is told of time, costs and invoices. */
 export const domain: Domain = {
@@ -30,6 +31,6 @@ export const domain: Domain = {
   reactions: [collect, traceCorrections],
   admit,
   // Whether somebody may is told before whether the days allow it.
-  guards: [guardRights, guardChecked],
+  guards: [guardRights, guardWays, guardChecked],
   doubts: [askAbout],
 };

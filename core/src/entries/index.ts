@@ -11,3 +11,4 @@ export * from './telephone';
 export * from './spans';
 export * from './timer';
 export * from './week';
+export * from './ways';

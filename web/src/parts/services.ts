@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { servicesFor } from '@half-penny/core/entries';
+import { recordsKind, servicesFor } from '@half-penny/core/entries';
 import type { Id, Member } from '@half-penny/core/model';
 import type { Option } from './select';
 
@@ -34,7 +34,11 @@ export function serviceOptions(
   const options = [...offered, ...kept].flatMap((service): Option[] => [
     [service.id, service.name],
     ...pricer.book.kindsOfWork
-      .filter((kind) => kind.serviceId === service.id)
+      .filter(
+        (kind) =>
+          kind.serviceId === service.id &&
+          (!member || kind.id === chosen?.kindOfWorkId || recordsKind(member, kind.id)),
+      )
       .map((kind): Option => [`${service.id}/${kind.id}`, `${service.name}: ${kind.name}`]),
   ]);
   const missing = hidden

@@ -186,6 +186,9 @@ export const pictureSchema = z.strictObject({
 
 /** What can be asked of an entry, in the order that the form of a new member has. */
 export const formFields = ['length', 'note', 'job', 'service', 'billable', 'times', 'day', 'tags', 'rate'] as const;
+/** How time comes to be recorded: by a timer, written down, from what was noticed, from what was planned. */
+export const recordingWays = ['timer', 'by hand', 'trail', 'plan'] as const;
+
 /** What a member may have to say before time is recorded. */
 export const askable = ['job', 'service', 'note'] as const;
 
@@ -216,6 +219,12 @@ export const memberSchema = z.strictObject({
   checkerId: id.nullable(),
   /** Who checks in the checker's place. */
   deputyId: id.nullable().optional(),
+  /** The only ways in which they record; all where none are named. */
+  ways: z.array(z.enum(recordingWays)).min(1, 'Leave at least one way to record.').max(4).optional(),
+  /** The only kinds of work that they record; all where none are named. */
+  kindsOfWork: z.array(id).max(500).optional(),
+  /** The studio sets what they are asked and offered, and they do not. */
+  locked: z.boolean().optional(),
   /** The rights that they have; all there are where none are named. */
   rightSetId: id.nullable().optional(),
 });
@@ -260,6 +269,7 @@ export type Absence = z.infer<typeof absenceSchema>;
 export type BreakRule = z.infer<typeof breakRuleSchema>;
 export type Periods = z.infer<typeof periodsSchema>;
 export type FormField = (typeof formFields)[number];
+export type RecordingWay = (typeof recordingWays)[number];
 export type Askable = (typeof askable)[number];
 export type Accounts = z.infer<typeof accountsSchema>;
 export type BankAccount = z.infer<typeof bankAccountSchema>;

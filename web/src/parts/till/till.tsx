@@ -1,5 +1,5 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { endOf } from '@half-penny/core/entries';
+import { endOf, recordsBy } from '@half-penny/core/entries';
 import type { Entry, Timer } from '@half-penny/core/model';
 import { Pause, PencilLine, Play } from 'lucide-react';
 import { lazy, Suspense } from 'react';
@@ -32,14 +32,16 @@ export function Till() {
   if (pricer && member && !records && !timer) return null;
   if (!pricer || !member) return <footer aria-label="Till" className="h-[60px] shrink-0 bg-till" />;
   const entries = day?.items.map((item) => item.entry) ?? [];
+  const byTimer = recordsBy(member, 'timer');
+  const writes = byTimer || recordsBy(member, 'by hand');
   return (
     <footer
       aria-label="Till"
       className="group/till on-till no-print relative z-30 flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 bg-till px-4 py-2.5 max-md:gap-x-3 max-md:gap-y-1 max-md:px-3 max-md:py-1.5 text-till-ink xl:flex-nowrap"
     >
-      <RunButton timer={timer ?? null} entries={entries} />
+      {(timer || byTimer) && <RunButton timer={timer ?? null} entries={entries} />}
       {timer ? <Running {...{ timer, pricer, member }} /> : <Idle pricer={pricer} entries={entries} />}
-      <WriteButton />
+      {writes && <WriteButton />}
       {/* Whoever writes a line needs the room. */}
       <span className="contents group-has-[[data-till-line]:focus-within]/till:hidden">
         {timer?.projectId && (
@@ -54,7 +56,7 @@ export function Till() {
           </Suspense>
         )}
       </span>
-      <TillLine {...{ pricer, member }} timer={timer ?? null} />
+      {writes && <TillLine {...{ pricer, member }} timer={timer ?? null} />}
       {day && <DayFigures {...{ pricer, member, entries, today }} timer={timer ?? null} />}
     </footer>
   );

@@ -73,6 +73,14 @@ const standings: readonly Listed[] = [
     says: 'Every entry in one list: to bill, on a draft, invoiced, paid or written off.',
   },
   {
+    key: 'standing closed',
+    all: ['reports'],
+    group: 'hours',
+    to: '/reports/standing/closed',
+    name: 'Closed and opened again',
+    says: 'Which days were closed, and who opened any again, and why.',
+  },
+  {
     key: 'standing words',
     group: 'attention',
     to: '/reports/standing/words',

@@ -5,6 +5,7 @@ import { usePricer } from '../../data/book';
 import { useToday } from '../../data/queries';
 import { useRights } from '../../data/rights';
 import { Loading, NotThere, Page } from '../../parts/page';
+import { ClosedReport } from './closed-report';
 import { BurnReport } from './burn-report';
 import { LostReport } from './lost-report';
 import { WordsReport } from './words-report';
@@ -17,12 +18,20 @@ export interface StandingProps {
   today: Day;
 }
 
-const reports: Record<string, (props: StandingProps) => React.ReactNode> = {
-  burn: BurnReport,
-  'to-bill': ToBillReport,
-  owed: OwedReport,
-  lost: LostReport,
-  words: WordsReport,
+interface Standing {
+  of: (props: StandingProps) => React.ReactNode;
+  /** What it takes to see it, for all work. */
+  all: readonly Right[];
+}
+
+const money: readonly Right[] = ['reports', 'see rates'];
+const reports: Record<string, Standing> = {
+  burn: { of: BurnReport, all: money },
+  'to-bill': { of: ToBillReport, all: money },
+  owed: { of: OwedReport, all: money },
+  lost: { of: LostReport, all: money },
+  closed: { of: ClosedReport, all: ['reports'] },
+  words: { of: WordsReport, all: [] },
 };
 
 /** A report on where things stand today. */
@@ -30,19 +39,20 @@ export default function StandingPage() {
   const { of = '' } = useParams();
   const pricer = usePricer();
   const today = useToday();
-  const Report = reports[of];
   const rights = useRights();
-  if (Report && of !== 'words' && !['reports', 'see rates'].every((right) => rights.hasForAll(right as Right)))
+  const report = Object.hasOwn(reports, of) ? reports[of] : undefined;
+  if (!report) return <NotThere one="report" all="/reports" reading={false} />;
+  if (!report.all.every((right) => rights.hasForAll(right)))
     return (
       <Page title="Reports">
         <p className="text-soft">
-          This report tells of everybody’s work and what it is worth, which your rights leave out.{' '}
+          This report tells of everybody’s work, which your rights leave out.{' '}
           <Link to="/reports" className="text-time underline">
             Other reports
           </Link>
         </p>
       </Page>
     );
-  if (!Report) return <NotThere one="report" all="/reports" reading={false} />;
+  const Report = report.of;
   return pricer ? <Report pricer={pricer} today={today} /> : <Loading />;
 }

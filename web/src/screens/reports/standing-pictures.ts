@@ -50,6 +50,7 @@ export function useStandingPictures(
         'burn',
         budgetPicture(standings, ({ budget }) => nameOf(pricer, budget)),
       );
+    put('closed', null);
     if (looked) {
       const points = looked.by.word.slice(0, WORDS).map(({ key, seen }) => ({ label: key, value: seen / 1000 }));
       put(

@@ -1,7 +1,8 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { askable, type Member } from '@half-penny/core/model';
+import { askable, recordingWays, type Member, type RecordingWay } from '@half-penny/core/model';
 import { useAll } from '../../data/read';
 import { useChanges } from '../../data/session';
+import { Check } from '../../parts/check';
 import { Checks } from '../../parts/checks';
 import { SavedSelect } from '../../parts/select';
 import { SavedField } from '../../parts/field';
@@ -21,10 +22,21 @@ export function MembersMore({ pricer }: { pricer: Pricer }) {
   );
 }
 
+const wayNames: Readonly<Record<RecordingWay, string>> = {
+  timer: 'by a timer',
+  'by hand': 'by hand',
+  trail: 'from what was noticed',
+  plan: 'from planned time',
+};
+
 function One({ pricer, member }: { pricer: Pricer; member: Member }) {
   const { run, attempt } = useChanges();
   const save = (fields: Partial<Omit<Member, 'id'>>) => run('member.edit', { id: member.id, ...fields });
   const services = pricer.book.services.filter((service) => !service.archived);
+  const kinds = pricer.book.kindsOfWork.map(({ id, serviceId, name }) => ({
+    id,
+    name: `${pricer.service.get(serviceId)?.name ?? ''}: ${name}`,
+  }));
   const others = pricer.book.members.filter((each) => each.id !== member.id);
   const sets = useAll('rightSets') ?? [];
   return (
@@ -94,6 +106,36 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
             })
           }
         />
+        {kinds.length > 0 && (
+          <>
+            <div className="mt-3 mb-1 text-xs font-semibold text-soft">Kinds of work they record</div>
+            <Checks
+              className="flex flex-wrap gap-x-4 gap-y-1 text-sm"
+              options={kinds}
+              chosen={member.kindsOfWork ?? kinds.map(({ id }) => id)}
+              save={(chosen) =>
+                attempt('member.edit', {
+                  id: member.id,
+                  kindsOfWork: chosen,
+                })
+              }
+            />
+          </>
+        )}
+        <div className="mt-3 mb-1 text-xs font-semibold text-soft">They record</div>
+        <Checks
+          className="flex flex-wrap gap-x-4 gap-y-1 text-sm"
+          options={recordingWays.map((way) => ({ id: way, name: wayNames[way] }))}
+          chosen={member.ways ?? [...recordingWays]}
+          save={(ways) => attempt('member.edit', { id: member.id, ways })}
+        />
+        <label className="mt-3 flex items-center gap-2 text-sm">
+          <Check
+            checked={member.locked ?? false}
+            save={(locked) => attempt('member.edit', { id: member.id, locked })}
+          />
+          Only those who set the studio up change what they are asked and offered
+        </label>
       </div>
     </fieldset>
   );

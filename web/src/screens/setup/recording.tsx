@@ -58,6 +58,7 @@ const askedNames: Record<Askable, string> = { job: 'a job', service: 'a service'
 
 function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
   const { run, attempt } = useChanges();
+  const set = !useRights().has('setup') && member.locked === true;
   const save = (fields: Partial<Member>) => run('member.edit', { id: member.id, ...fields });
   const [form, setForm] = useAtOnce(member.form, (next) => attempt('member.edit', { id: member.id, form: next }));
   const toggleForm = (field: FormField) =>
@@ -71,60 +72,72 @@ function Own({ pricer, member }: { pricer: Pricer; member: Member }) {
   return (
     <Section title={`How ${member.name.slice(0, 60)} records`}>
       <div className="grid gap-x-10 gap-y-6 border-t border-ink px-2 pt-3 md:grid-cols-2">
-        <fieldset>
-          <legend className="mb-2 text-xs font-semibold text-soft">Needed before a timer starts</legend>
-          <Checks
-            className="flex flex-col gap-1"
-            options={askable
-              .filter((field) => field !== 'job')
-              .map((field) => ({ id: field, name: askedNames[field] }))}
-            chosen={member.asked.filter((field) => field !== 'job')}
-            save={(asked) =>
-              attempt('member.edit', {
-                id: member.id,
-                asked: askable.filter((field) => (field === 'job' ? member.asked : asked).includes(field)),
-              })
-            }
-          />
-          <p className="mt-1 mb-4 text-xs text-soft">
-            The rest is offered. Entries without it are shown as missing in the week.
+        {set ? (
+          <p className="text-soft md:col-span-2">
+            The studio has set what you are asked and what your entry form offers.
           </p>
-          <SavedSelect
-            label="Choosing a job"
-            hint={JOB_CHOICES[jobChoiceOf(member)]}
-            value={jobChoiceOf(member)}
-            options={jobChoices.map((choice) => [choice, choice[0]!.toUpperCase() + choice.slice(1)] as const)}
-            save={(choice) => save(withJobChoice(member, choice as JobChoice))}
-          />
-        </fieldset>
-        <fieldset>
-          <legend className="mb-2 text-xs font-semibold text-soft">Fields of the entry form, in their order</legend>
-          {[...form, ...formFields.filter((field) => !form.includes(field))].map((field) => {
-            const shown = form.includes(field);
-            return (
-              <div key={field} className="flex items-center gap-1 py-0.5">
-                <label className="flex min-w-44 items-center gap-2">
-                  <CheckBox
-                    checked={shown}
-                    disabled={shown && form.length === 1}
-                    onChange={() => (field === 'job' ? chooseJob(shown ? 'off' : 'offered') : toggleForm(field))}
-                  />
-                  {fieldNames[field]}
-                </label>
-                {shown && (
-                  <>
-                    <Button kind="quiet" aria-label={`${fieldNames[field]} earlier`} onClick={() => move(field, -1)}>
-                      <ChevronUp size={14} />
-                    </Button>
-                    <Button kind="quiet" aria-label={`${fieldNames[field]} later`} onClick={() => move(field, 1)}>
-                      <ChevronDown size={14} />
-                    </Button>
-                  </>
-                )}
-              </div>
-            );
-          })}
-        </fieldset>
+        ) : (
+          <>
+            <fieldset>
+              <legend className="mb-2 text-xs font-semibold text-soft">Needed before a timer starts</legend>
+              <Checks
+                className="flex flex-col gap-1"
+                options={askable
+                  .filter((field) => field !== 'job')
+                  .map((field) => ({ id: field, name: askedNames[field] }))}
+                chosen={member.asked.filter((field) => field !== 'job')}
+                save={(asked) =>
+                  attempt('member.edit', {
+                    id: member.id,
+                    asked: askable.filter((field) => (field === 'job' ? member.asked : asked).includes(field)),
+                  })
+                }
+              />
+              <p className="mt-1 mb-4 text-xs text-soft">
+                The rest is offered. Entries without it are shown as missing in the week.
+              </p>
+              <SavedSelect
+                label="Choosing a job"
+                hint={JOB_CHOICES[jobChoiceOf(member)]}
+                value={jobChoiceOf(member)}
+                options={jobChoices.map((choice) => [choice, choice[0]!.toUpperCase() + choice.slice(1)] as const)}
+                save={(choice) => save(withJobChoice(member, choice as JobChoice))}
+              />
+            </fieldset>
+            <fieldset>
+              <legend className="mb-2 text-xs font-semibold text-soft">Fields of the entry form, in their order</legend>
+              {[...form, ...formFields.filter((field) => !form.includes(field))].map((field) => {
+                const shown = form.includes(field);
+                return (
+                  <div key={field} className="flex items-center gap-1 py-0.5">
+                    <label className="flex min-w-44 items-center gap-2">
+                      <CheckBox
+                        checked={shown}
+                        disabled={shown && form.length === 1}
+                        onChange={() => (field === 'job' ? chooseJob(shown ? 'off' : 'offered') : toggleForm(field))}
+                      />
+                      {fieldNames[field]}
+                    </label>
+                    {shown && (
+                      <>
+                        <Button
+                          kind="quiet"
+                          aria-label={`${fieldNames[field]} earlier`}
+                          onClick={() => move(field, -1)}
+                        >
+                          <ChevronUp size={14} />
+                        </Button>
+                        <Button kind="quiet" aria-label={`${fieldNames[field]} later`} onClick={() => move(field, 1)}>
+                          <ChevronDown size={14} />
+                        </Button>
+                      </>
+                    )}
+                  </div>
+                );
+              })}
+            </fieldset>
+          </>
+        )}
         <SavedSelect
           label="Jobs are shown and sorted by"
           value={member.jobOrder}

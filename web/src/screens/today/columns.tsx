@@ -3,7 +3,7 @@ import { lazy, Suspense, useState } from 'react';
 import { ownNameOf } from '../../parts/jobs';
 import { serviceOptions, serviceOf, valueOfService } from '../../parts/services';
 import { explainPriced, jobName, type Pricer } from '@half-penny/core/billing';
-import { missingInWords, missingFields, noJob } from '@half-penny/core/entries';
+import { missingInWords, missingFields, noJob, recordsBy } from '@half-penny/core/entries';
 import { tagsOf, type Entry, type Member } from '@half-penny/core/model';
 import { showAmount } from '@half-penny/core/money';
 import { amountFigure, lengthFigure, type Working } from '@half-penny/core/rates';
@@ -178,7 +178,7 @@ export function useColumns({ pricer, member, day, now, rows }: ColumnsInput): Co
           <span className="text-sm whitespace-nowrap text-money italic" title="At the rate of what was done before it">
             about {showAmount(row.about.amount, row.about.currency)}
           </span>
-        ) : row.kind === 'plan' ? (
+        ) : row.kind === 'plan' && recordsBy(member, 'plan') ? (
           <button
             type="button"
             className="text-time underline-offset-2 hover:underline"

@@ -1,4 +1,5 @@
 import type { Id, Member } from '@half-penny/core/model';
+import { recordsBy } from '@half-penny/core/entries';
 import { addDays, isDay, type Day } from '@half-penny/core/time';
 import { ChevronLeft, ChevronRight, Plus } from 'lucide-react';
 import { lazy, Suspense } from 'react';
@@ -82,7 +83,7 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
   };
   const setAdding = (on: boolean) => set(on ? { ...rest(), add: '1' } : rest(), true);
   useKeys({
-    'today.add': () => setAdding(true),
+    'today.add': () => recordsBy(member, 'by hand') && setAdding(true),
     before: () => goTo(addDays(day, -1)),
     after: () => goTo(addDays(day, 1)),
   });
@@ -121,7 +122,7 @@ function Day({ member, day, today, params, goTo, set }: DayProps) {
       )}
     </nav>
   );
-  const addTime = (
+  const addTime = recordsBy(member, 'by hand') && (
     <Button kind="main" shortcut={showKey('today.add')} icon={<Plus size={16} />} onClick={() => setAdding(true)}>
       Add time
     </Button>
