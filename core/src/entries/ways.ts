@@ -7,4 +7,4 @@ export const recordsBy = ({ ways }: Pick<Member, 'ways'>, way: RecordingWay): bo
 
 /** Whether a kind of work is one that a member records; every one where the studio named none. */
 export const recordsKind = ({ kindsOfWork }: Pick<Member, 'kindsOfWork'>, id: Id): boolean =>
-  kindsOfWork === undefined || kindsOfWork.includes(id);
+  !kindsOfWork || kindsOfWork.includes(id);

@@ -221,8 +221,8 @@ export const memberSchema = z.strictObject({
   deputyId: id.nullable().optional(),
   /** The only ways in which they record; all where none are named. */
   ways: z.array(z.enum(recordingWays)).min(1, 'Leave at least one way to record.').max(4).optional(),
-  /** The only kinds of work that they record; all where none are named. */
-  kindsOfWork: z.array(id).max(500).optional(),
+  /** The only kinds of work that they record; all, and those that will come, where null or none are named. */
+  kindsOfWork: z.array(id).max(500).nullable().optional(),
   /** The studio sets what they are asked and offered, and they do not. */
   locked: z.boolean().optional(),
   /** The rights that they have; all there are where none are named. */

@@ -116,7 +116,8 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
               save={(chosen) =>
                 attempt('member.edit', {
                   id: member.id,
-                  kindsOfWork: chosen,
+                  // All of them are those that will come as well.
+                  kindsOfWork: chosen.length === kinds.length ? null : chosen,
                 })
               }
             />
