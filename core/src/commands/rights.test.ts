@@ -4,7 +4,7 @@ import type { Id } from '../model/ids';
 import { rightNames, type Limit, type Right } from '../model/records';
 import { usualSets } from '../rights';
 import { fault } from '../testing/fault';
-import { DAY, freshStudio, rateLine, work, ZONE } from '../testing/studio';
+import { clientRow, DAY, freshStudio, rateLine, work, ZONE } from '../testing/studio';
 import { catalogue, engine } from '.';
 
 type Granted = Right | [Right, Partial<Limit>];
@@ -199,14 +199,7 @@ describe('a right for named clients and projects', () => {
   it('covers a project’s parts and no other work', async () => {
     const { hire, run, added, at, refused, principal, as } = all;
     as(principal);
-    const part = await added('project.add', {
-      name: 'Act two',
-      clientId: at.playhouse,
-      parentId: at.rig,
-      jobNumber: '',
-      colour: 'moss',
-      finished: false,
-    });
+    const part = await added('project.add', { name: 'Act two', clientId: at.playhouse, parentId: at.rig });
     const wren = await hire('Wren Okafor', [['record own', { projectIds: [at.rig] }]]);
     const entry = (projectId: Id | null) => run('entry.add', work(projectId, 60, { memberId: wren }));
     await entry(part);
@@ -218,24 +211,13 @@ describe('a right for named clients and projects', () => {
   });
 
   it('holds where a row came from and where it goes', async () => {
-    const { hire, run, added, at, refused } = all;
+    const { hire, run, added, at, refused, test } = all;
     await hire('Wren Okafor', [['work', { clientIds: [at.playhouse] }]]);
     const id = await added('task.add', { projectId: at.rig, name: 'Cable' });
     await run('task.edit', { id, name: 'Cables' });
     await refused(added('task.add', { projectId: at.gallery, name: 'Cable' }));
     await refused(run('project.move', { id: at.rig, parentId: at.gallery, before: null }));
-    await refused(
-      added('client.add', {
-        name: 'New',
-        address: '',
-        email: '',
-        taxNumber: '',
-        currency: 'GBP',
-        taxId: null,
-        termsDays: null,
-        archived: false,
-      }),
-    );
+    await refused(added('client.add', clientRow(test.newId(), 'New')));
   });
 
   it('needs all work for what belongs to none', async () => {

@@ -1,6 +1,6 @@
 import type { CommandContext } from '../engine/command';
 import type { Reader } from '../engine/store';
-import { recordsBy, recordsKind } from '../entries/ways';
+import { recordsBy, recordsKind, wayWords } from '../entries/ways';
 import { Fault } from '../faults/fault';
 import { changesIn, type Change } from '../model/change';
 import type { RecordingWay } from '../model/records';
@@ -16,13 +16,6 @@ const WAY_OF: Readonly<Partial<Record<CommandName, RecordingWay>>> = {
   'hours.import': 'by hand',
   'stretch.post': 'trail',
   'plan.take': 'plan',
-};
-
-const inWords: Readonly<Record<RecordingWay, string>> = {
-  timer: 'by a timer',
-  'by hand': 'by hand',
-  trail: 'from what was noticed',
-  plan: 'from planned time',
 };
 
 /**
@@ -44,7 +37,7 @@ export async function guardWays(
   if (!member) return;
   const way = Object.hasOwn(WAY_OF, command) ? WAY_OF[command as CommandName] : undefined;
   if (way && !recordsBy(member, way) && own.some(({ before }) => before === null)) {
-    const ways = member.ways!.map((each) => inWords[each]).join(' or ');
+    const ways = member.ways!.map((each) => wayWords[each]).join(' or ');
     throw new Fault('no-right', `${member.name} records ${ways}, as the studio has it under Setup → People.`, '', {
       way,
     });

@@ -28,14 +28,7 @@ async function twoMembers() {
   const wren = await added('member.add', { name: 'Wren Okafor', role: '', zone: ZONE, owed: [0, 0, 0, 0, 0, 0, 0] });
   await run('entry.add', work(at.rig, 3600));
   await run('entry.add', work(at.gallery, 1800));
-  const part = await added('project.add', {
-    name: 'Act two',
-    clientId: at.playhouse,
-    parentId: at.rig,
-    jobNumber: '',
-    colour: 'moss',
-    finished: false,
-  });
+  const part = await added('project.add', { name: 'Act two', clientId: at.playhouse, parentId: at.rig });
   test.memberId = wren;
   await run('entry.add', work(part, 600));
   const facts = await FactStore.read(store, DAY);

@@ -251,6 +251,7 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
     },
     {
       id: 'export',
+      any: ['setup'],
       text: 'Export everything as a file',
       words: 'export save backup back up file data download',
       act: go('/setup/data'),

@@ -150,7 +150,7 @@ function Index() {
         <kbd className="rounded-sm border border-strong px-1 font-mono text-xs max-lg:hidden">{showKey('find')}</kbd>
       </button>
       <div className="max-lg:ml-auto lg:mt-auto">
-        {later && (
+        {later && rights.has('setup') && (
           <Suspense>
             <UnsavedSign />
           </Suspense>

@@ -1,5 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
-import { askable, recordingWays, type Member, type RecordingWay } from '@half-penny/core/model';
+import { wayWords } from '@half-penny/core/entries';
+import { askable, recordingWays, type Member } from '@half-penny/core/model';
 import { useAll } from '../../data/read';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
@@ -21,13 +22,6 @@ export function MembersMore({ pricer }: { pricer: Pricer }) {
     </Section>
   );
 }
-
-const wayNames: Readonly<Record<RecordingWay, string>> = {
-  timer: 'by a timer',
-  'by hand': 'by hand',
-  trail: 'from what was noticed',
-  plan: 'from planned time',
-};
 
 function One({ pricer, member }: { pricer: Pricer; member: Member }) {
   const { run, attempt } = useChanges();
@@ -126,7 +120,7 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
         <div className="mt-3 mb-1 text-xs font-semibold text-soft">They record</div>
         <Checks
           className="flex flex-wrap gap-x-4 gap-y-1 text-sm"
-          options={recordingWays.map((way) => ({ id: way, name: wayNames[way] }))}
+          options={recordingWays.map((way) => ({ id: way, name: wayWords[way] }))}
           chosen={member.ways ?? [...recordingWays]}
           save={(ways) => attempt('member.edit', { id: member.id, ways })}
         />
