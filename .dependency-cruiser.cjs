@@ -63,8 +63,10 @@ const layers = {
     'rates',
     'repeats',
     'rights',
+    'sealed-files',
     'time',
   ],
+  'sealed-files': ['checking', 'engine', 'faults', 'model', 'rights', 'time'],
 };
 const inCore = Object.entries(layers).map(([folder, allowed]) => ({
   name: `core-${folder}`,

@@ -11,6 +11,7 @@ import * as entries from './entries';
 import { importHours } from './import-hours';
 import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
+import * as keys from './keys';
 import * as letters from './letters';
 import * as moneyIn from './money-in';
 import { takeOnline } from './online';
@@ -23,6 +24,9 @@ import * as projects from './projects';
 import * as rates from './rates';
 import * as rights from './rights';
 import * as setup from './setup';
+import { takeAnswer } from './take-answer';
+import { takeJobSheet } from './take-job-sheet';
+import { takeTimesheet } from './take-timesheet';
 import * as timers from './timers';
 import { postStretches } from './stretches';
 import { fillWeek } from './week';
@@ -208,6 +212,16 @@ export const catalogue = {
   'period.close': checking.closeDays,
   'period.reopen': checking.reopenDays,
   'correction.explain': checking.explainCorrection,
+  'keys.begin': keys.beginKeys,
+  'keys.invite': keys.inviteMember,
+  'keys.reply': keys.takeReply,
+  'keys.met': keys.meet,
+  'keys.leave': keys.leaveKeys,
+  'keys.wrap': keys.wrapKeys,
+  'keys.made': keys.fileMade,
+  'jobSheet.take': takeJobSheet,
+  'timesheet.take': takeTimesheet,
+  'answer.take': takeAnswer,
   'report.add': reports.add,
   'report.edit': reports.edit,
   'report.remove': reports.remove,

@@ -4,15 +4,27 @@ import { checkWork } from '../billing/invariants-work';
 import { guardChecked, traceCorrections } from '../checking/guard';
 import { checkTimesheets } from '../checking/invariants';
 import { checkCosts } from '../costs/invariants';
-import type { Domain } from '../engine/domain';
+import type { Domain, Guard, Reaction } from '../engine/domain';
 import { checkTime } from '../entries/invariants';
 import { checkPayingOut } from '../paying-out/invariants';
 import { checkRights } from '../rights';
 import { admit, guardRights } from './admission';
 import { askAbout } from './ask';
-import { catalogue } from './catalogue';
+import { catalogue, type CommandName } from './catalogue';
 import { collect } from './invoices';
 import { guardWays } from './ways';
+
+/** What somebody signed who may: whether the days allow it they decided, or the command itself asks. */
+const SIGNED: ReadonlySet<string> = new Set<CommandName>(['jobSheet.take', 'timesheet.take', 'answer.take']);
+
+const unlessSigned =
+  (guard: Guard): Guard =>
+  (reader, changes, context, command) =>
+    SIGNED.has(command) ? Promise.resolve() : guard(reader, changes, context, command);
+
+/** What a file says was corrected stands in it. */
+const unlessTold: Reaction = (reader, changes, context, command) =>
+  SIGNED.has(command) ? Promise.resolve([]) : traceCorrections(reader, changes, context);
 
 /** What the engine is told of time, costs and invoices. */
 export const domain: Domain = {
@@ -28,9 +40,9 @@ export const domain: Domain = {
     checkTimesheets,
     checkRights,
   ],
-  reactions: [collect, traceCorrections],
+  reactions: [collect, unlessTold],
   admit,
   // Whether somebody may is told before whether the days allow it.
-  guards: [guardRights, guardWays, guardChecked],
+  guards: [guardRights, unlessSigned(guardWays), unlessSigned(guardChecked)],
   doubts: [askAbout],
 };

@@ -20,6 +20,9 @@ const reports: Need = { any: ['reports'] };
 
 const told: Need = { free: 'It writes down what happened outside, whoever’s browser hears of it.' };
 
+const fromStudio: Need = { free: 'It is signed by the studio, whose decision it is.' };
+const ownKeys: Need = { free: 'The keys are those of whoever’s workspace this is.' };
+
 /** What each command needs, by its name. */
 export const needs: Readonly<Record<CommandName, Need>> = {
   'workspace.create': { free: 'There is nobody yet who could have rights.' },
@@ -197,6 +200,16 @@ export const needs: Readonly<Record<CommandName, Need>> = {
   'period.takeBack': time,
   'period.sendBack': { any: ['approve'] },
   'period.approve': { any: ['approve'] },
+  'keys.begin': setup,
+  'keys.invite': setup,
+  'keys.reply': setup,
+  'keys.met': setup,
+  'keys.leave': setup,
+  'keys.wrap': ownKeys,
+  'keys.made': { free: 'It writes down that a file was made of what its maker could see anyway.' },
+  'jobSheet.take': fromStudio,
+  'timesheet.take': { any: ['record others', 'approve', 'setup'] },
+  'answer.take': fromStudio,
   'correction.explain': { any: ['approve'] },
   'period.close': { any: ['close'] },
   'period.reopen': { any: ['close'] },

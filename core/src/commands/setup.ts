@@ -93,7 +93,7 @@ export const editWorkspace = command({
 });
 
 /** What each field of the studio is called in a notice and in the history. */
-const studioFields: Readonly<Record<Exclude<keyof R.Workspace, 'id' | 'logoId'>, string>> = {
+const studioFields: Readonly<Record<Exclude<keyof R.Workspace, 'id' | 'logoId' | 'ofMember'>, string>> = {
   name: 'Studio’s name',
   address: 'Studio’s address',
   email: 'Studio’s e-mail',

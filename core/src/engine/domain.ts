@@ -10,7 +10,12 @@ import type { Reader } from './store';
 export type Invariant = (after: Reader, changes: readonly Change[]) => void | Promise<void>;
 
 /** What follows from a change by itself, in the same step: further changes, or none. */
-export type Reaction = (reader: Reader, changes: readonly Change[], context: CommandContext) => Promise<Change[]>;
+export type Reaction = (
+  reader: Reader,
+  changes: readonly Change[],
+  context: CommandContext,
+  command: string,
+) => Promise<Change[]>;
 
 /**
  * Refuses what may not be done now or by whoever does it, as it is about to happen: unlike an invariant it is not asked of what is there

@@ -47,7 +47,7 @@ export class Engine {
     if (!parsed.success) throw faultOf(parsed.error);
     const plan = await command.plan(tx, parsed.data as never, context);
     const changes = await changesOf(tx, plan);
-    for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, context)));
+    for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, context, name)));
     if (context.asks) for (const doubt of this.domain.doubts) await doubt(tx, changes);
     const title = titleOf(command, parsed.data, changes);
     return this.#commit(tx, context, { command: name, title, input: parsed.data, of: null, changes }, name);

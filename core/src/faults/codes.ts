@@ -104,6 +104,9 @@ export const faultCodes = [
   // Rights.
   'no-right',
   'last-setup',
+  // Sealed files.
+  'not-met',
+  'other-signer',
   // Undoing.
   'changed-since',
   'nothing-to-undo',

@@ -5,7 +5,7 @@ import type { Rows, TableName } from './tables';
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
  * and workspace files of older versions are brought forward by the same steps.
  */
-export const SCHEMA_VERSION = 10;
+export const SCHEMA_VERSION = 11;
 
 type RawRow = Record<string, unknown>;
 
@@ -80,6 +80,8 @@ export const migrations: readonly Migration[] = [
   { from: 8, tables: [], row: (_table, row) => row },
   // Sets of rights came; a member of version 9 has none, and so all rights.
   { from: 9, tables: [], row: (_table, row) => row },
+  // Keys and sealed files came; no row of version 10 says anything of them.
+  { from: 10, tables: [], row: (_table, row) => row },
 ];
 
 /** What was issued before said nothing of a tax point, of an account beside the payment details, or of another currency. */

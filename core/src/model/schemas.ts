@@ -53,4 +53,6 @@ export const schemas = {
   handIns: records.handInSchema,
   corrections: records.correctionSchema,
   closings: records.closingSchema,
+  keyHolders: records.keyHolderSchema,
+  sealedFiles: records.sealedFileSchema,
 };

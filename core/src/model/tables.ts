@@ -275,6 +275,18 @@ const defined = {
     many: 'corrections',
   },
   closings: { indexes: ['memberId'], references: { memberId: 'members' }, one: 'closing', many: 'closings' },
+  keyHolders: {
+    indexes: ['memberId'],
+    references: { memberId: 'members' },
+    one: 'holder of keys',
+    many: 'holders of keys',
+  },
+  sealedFiles: {
+    indexes: ['memberId'],
+    references: { memberId: 'members' },
+    one: 'sealed file',
+    many: 'sealed files',
+  },
 } as const satisfies { readonly [T in TableName]: Definition<T> };
 
 /** What a table's rows can be looked up by. */

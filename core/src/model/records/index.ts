@@ -17,3 +17,4 @@ export * from './languages';
 export * from './repeats';
 export * from './checking';
 export * from './rights';
+export * from './sealed-files';

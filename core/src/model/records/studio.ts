@@ -141,6 +141,8 @@ export const workspaceSchema = z.strictObject({
   /** How figures and times of day are written; files have their own way. */
   numberStyle: z.enum(numberStyles),
   clockStyle: z.enum(clockStyles),
+  /** Whose own workspace this is: a member’s, who hands in to the studio by sealed files; absent in the studio’s. */
+  ofMember: id.optional(),
   /** The language that days are written in on invoices (BCP 47); British English where nothing is said. */
   datesIn: language.optional(),
   /** The studio's own wording of what documents say: by language, by message. */
