@@ -1,6 +1,7 @@
 import { messageOf } from '@half-penny/core/model';
 import { showFault, WorkspaceFileError } from '@half-penny/formats/workspace';
 import { check, showInvoice, showToBill, writeDemo } from './commands';
+import { sealed } from './sealed';
 import { pack, unpack } from './unpack';
 import { usage, UsageError } from './usage';
 
@@ -11,6 +12,7 @@ const commands: Record<string, (args: readonly string[], print: (line: string) =
   demo: writeDemo,
   unpack,
   pack,
+  sealed,
 };
 
 // Whoever reads what is printed may stop reading, as `head` does: that is no fault.

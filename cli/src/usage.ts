@@ -10,6 +10,10 @@ export const usage = `Usage: npm run -s half-penny -- <command>
   unpack FILE DIR                         write the parts of a workspace file into a folder
   pack DIR FILE [--base REASON]           make a workspace file of such a folder; with a reason the history begins
                                           again with the records as they are
+  sealed FILE [--workspace FILE [--passphrase FILE]]
+                                          what a sealed file or invitation is and for whom; with a workspace file that
+                                          keeps its keys, and a file with their passphrase, that it is sound, who
+                                          signed it, and what is in it
 
 With --json, amounts are integers of minor units with their currency and lengths are in seconds.
 Exit status: 0 fine, 1 a faulty file or nothing found, 2 wrong arguments.`;

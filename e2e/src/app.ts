@@ -91,6 +91,35 @@ export const test = base.extend<object, { readonly demo: string }>({
   },
 });
 
+/** Somebody else, in a browser of their own that nobody used before. */
+export interface Elsewhere {
+  page: Page;
+  /** Closes it; nothing may have gone wrong in it. */
+  leave(): Promise<void>;
+}
+
+export async function elsewhere(now: Date): Promise<Elsewhere> {
+  const profile = mkdtempSync(join(tmpdir(), 'half-penny-elsewhere-'));
+  const { baseURL, viewport, timezoneId, locale } = test.info().project.use;
+  const context = await start(profile, {
+    ...{ baseURL, timezoneId, locale },
+    viewport: viewport ?? null,
+    serviceWorkers: 'block',
+  });
+  const page = context.pages()[0] ?? (await context.newPage());
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(error.message));
+  await page.clock.install({ time: now });
+  return {
+    page,
+    async leave() {
+      await context.close();
+      rmSync(profile, { recursive: true, force: true });
+      expect(errors).toEqual([]);
+    },
+  };
+}
+
 export { expect };
 
 /** Waits until what was pressed is written: what is shown at once may not be yet, and leaving the page would ask. */
@@ -142,9 +171,9 @@ export async function addClient(page: Page, name: string, project: string, rate:
   await expect(grid(page, 'Projects').getByText(project)).toBeVisible();
 }
 
-/** Adds time by hand on Today. */
-export async function addTime(page: Page, length: string, note: string, project?: string): Promise<void> {
-  await open(page, '/today?add=1');
+/** Adds time by hand on Today, or on another day. */
+export async function addTime(page: Page, length: string, note: string, project?: string, day?: string): Promise<void> {
+  await open(page, `/today?add=1${day ? `&day=${day}` : ''}`);
   const form = page.getByRole('form', { name: 'Add time' });
   await form.getByLabel('Length or from–to').fill(length);
   await form.getByLabel('What was done').fill(note);

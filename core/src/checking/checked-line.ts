@@ -15,6 +15,7 @@ export const lineOfEntry = (entry: Entry): CheckedEntry => ({
   note: entry.note,
   seconds: entry.seconds,
   billableSeconds: entry.billableSeconds,
+  ...(entry.spans.length > 0 && { spans: entry.spans }),
 });
 
 /** What is kept of an expense: what it comes to with tax, in its own currency. */
@@ -32,7 +33,7 @@ export const lineOfCost = (
 });
 
 /** What can differ between an entry as it was handed in and as it is. */
-export const checkedFields = ['day', 'job', 'service', 'note', 'length', 'billable part'] as const;
+export const checkedFields = ['day', 'job', 'service', 'note', 'length', 'times', 'billable part'] as const;
 export type CheckedField = (typeof checkedFields)[number];
 
 const keysOf: Readonly<Record<CheckedField, readonly (keyof CheckedEntry)[]>> = {
@@ -41,12 +42,17 @@ const keysOf: Readonly<Record<CheckedField, readonly (keyof CheckedEntry)[]>> = 
   service: ['serviceId', 'kindOfWorkId'],
   note: ['note'],
   length: ['seconds'],
+  times: ['spans'],
   'billable part': ['billableSeconds'],
 };
 
 /** The fields by which two states of an entry differ. */
 export const fieldsChanged = (before: CheckedEntry, after: CheckedEntry): CheckedField[] =>
-  checkedFields.filter((field) => keysOf[field].some((key) => !sameData(before[key], after[key])));
+  checkedFields.filter((field) => keysOf[field].some((key) => isChanged(key, before, after)));
+
+/** Times are told of where both have them: what was handed in before they were kept has none. */
+const isChanged = (key: keyof CheckedEntry, before: CheckedEntry, after: CheckedEntry): boolean =>
+  !sameData(before[key], after[key]) && (key !== 'spans' || (before.spans !== undefined && after.spans !== undefined));
 
 /** One entry as it was handed in and as it is now; null where it was not there, or is no more. */
 export interface Difference {

@@ -176,7 +176,8 @@ describe('what differs since it was handed in', () => {
   });
 
   it('is told field by field, each for itself', () => {
-    const [one] = made([{ projectId: id(50) }], 100);
+    const spans = [{ start: 0, end: 60_000 }];
+    const [one] = made([{ projectId: id(50), spans }], 100);
     const line = lineOfEntry(one!);
     const others: Partial<Entry>[] = [
       { day: '2026-11-10' },
@@ -184,6 +185,7 @@ describe('what differs since it was handed in', () => {
       { serviceId: id(60) },
       { note: 'Focus' },
       { seconds: 61 },
+      { spans: [{ start: 60_000, end: 120_000 }] },
       { billableSeconds: 0 },
     ];
     expect(others.flatMap((other) => fieldsChanged(line, lineOfEntry({ ...one!, ...other })))).toEqual([
@@ -192,5 +194,8 @@ describe('what differs since it was handed in', () => {
     expect(fieldsChanged(line, lineOfEntry({ ...one!, tags: ['late'], approval: { looks: [], needs: 1 } }))).toEqual(
       [],
     );
+    // What was handed in before times were kept has none to differ.
+    const { spans: _times, ...earlier } = line;
+    expect(fieldsChanged(earlier, line)).toEqual([]);
   });
 });

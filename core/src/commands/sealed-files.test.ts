@@ -276,6 +276,17 @@ describe('a timesheet', () => {
     expect(store.rows('entries')).toHaveLength(2);
   });
 
+  it('is later than what it follows, though the member’s clock was set back', async () => {
+    const { home, at, handIn, take, store, test } = all;
+    await home.added('entry.add', work(at.rig, 1800));
+    await take(await handIn());
+    test.wait(-60);
+    await home.run('period.takeBack', { id: home.store.rows('timesheets')[0]!.id });
+    await home.added('entry.add', work(at.rig, 600));
+    await take(await handIn());
+    expect(store.rows('entries')).toHaveLength(2);
+  });
+
   it('that was put together by hand is refused', async () => {
     const { home, at, handIn, take, principal } = all;
     await home.added('entry.add', work(at.rig, 1800));

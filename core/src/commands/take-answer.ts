@@ -35,7 +35,7 @@ export const takeAnswer = command({
     const sent = new Set(file.rows.closings.map(({ id }) => id));
     for (const { id } of await reader.all('closings')) if (!sent.has(id)) plan.remove('closings', id);
     for (const sheet of file.rows.timesheets) await new Period(reader, plan, file, sheet, context).take();
-    return taken(plan, file, context.now);
+    return taken(plan, file, context.now, { answers: file.rows.handIns.map(({ id }) => id) });
   },
 });
 
@@ -96,7 +96,9 @@ class Period {
     const last = before.at(-1);
     if (!ours || !last) return false;
     const isTakenBack = ours.steps.at(-1)?.kind === 'taken back';
-    return last.id === this.#base?.id ? isTakenBack : last.at > (this.#base?.at ?? 0);
+    if (last.id === this.#base?.id) return isTakenBack;
+    // What the answer knows of stands here too, before what was handed in last.
+    return before.some(({ id }) => id === this.#base?.id) || last.at > (this.#base?.at ?? 0);
   }
 
   /** Whether the studio holds these days, so that its state is what they are. */

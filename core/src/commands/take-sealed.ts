@@ -51,10 +51,10 @@ export const taken = (
   plan: Plan,
   file: { id: Id; kind: SealedKind; memberId: Id; madeAt: number },
   at: number,
-  days: Pick<SealedFile, 'from' | 'to'> = { from: null, to: null },
+  more: Partial<Pick<SealedFile, 'from' | 'to' | 'answers'>> = {},
 ): Plan => {
   const { id, kind, memberId, madeAt } = file;
-  return plan.put('sealedFiles', { id, kind, memberId, sent: false, madeAt, at, ...days });
+  return plan.put('sealedFiles', { id, kind, memberId, sent: false, madeAt, at, from: null, to: null, ...more });
 };
 
 /** Puts a cost with the lines that it has now, and takes off those that it has no more. */

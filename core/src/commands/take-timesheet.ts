@@ -56,7 +56,8 @@ export const takeTimesheet = command({
       );
     const own = over[0];
     const before = await handInsOf(reader, own);
-    const later = before.find((each) => each.byId === member.id && each.at >= handIn.at);
+    // What it says it follows is earlier, whatever the clocks say.
+    const later = before.find((each) => each.byId === member.id && each.at >= handIn.at && each.id !== file.previousId);
     if (later)
       throw new Fault(
         'outdated',

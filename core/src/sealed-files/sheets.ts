@@ -60,11 +60,15 @@ async function withAlso<T extends 'entries' | 'costs'>(
   return [...rows, ...(more.filter((row) => row !== undefined) as typeof rows)];
 }
 
-/** The hand-ins of a timesheet, the latest last. */
-export const handInsOf = async (reader: Reader, sheet: Timesheet | undefined): Promise<HandIn[]> =>
-  sheet === undefined
-    ? []
-    : (await reader.by('handIns', 'timesheetId', [sheet.id])).sort((a, b) => a.at - b.at || (a.id < b.id ? -1 : 1));
+/** The hand-ins of a timesheet, the latest last: in the order of its steps, which is that in which they happened, whatever the clock said. */
+export async function handInsOf(reader: Reader, sheet: Timesheet | undefined): Promise<HandIn[]> {
+  if (sheet === undefined) return [];
+  const placeOf = ({ at, byId: who }: HandIn) =>
+    sheet.steps.findIndex((step) => step.kind === 'handed in' && step.at === at && step.byId === who);
+  return (await reader.by('handIns', 'timesheetId', [sheet.id])).sort(
+    (a, b) => placeOf(a) - placeOf(b) || a.at - b.at || (a.id < b.id ? -1 : 1),
+  );
+}
 
 /** The timesheets of a member that share a day with these. */
 export async function sheetsOver(reader: Reader, memberId: Id, from: Day, to: Day): Promise<Timesheet[]> {

@@ -71,15 +71,11 @@ const CODE = { N: 2 ** 15, r: 8, p: 1, dkLen: 16 };
  * The short code that both sides read to one another: the same where both have the same keys of each other. Twenty figures, each try at
  * which costs some tenths of a second: whoever stands between and makes keys of their own would have to try about 2³³ times.
  *
- * @example await shortCode(studio, member, secret) // → '40713 88215 06190 55342'
+ * @example await shortCode(studio, member) // → '40713 88215 06190 55342'
  */
-export async function shortCode(studio: PublicKeys, member: PublicKeys, secret: string): Promise<string> {
+export async function shortCode(studio: PublicKeys, member: PublicKeys): Promise<string> {
   const both = [studio.signing, studio.agreement, member.signing, member.agreement].map((each) => hexToBytes(each));
-  const hash = await scryptAsync(
-    concatBytes(utf8ToBytes('half-penny short code 1'), ...both),
-    hexToBytes(secret),
-    CODE,
-  );
+  const hash = await scryptAsync(concatBytes(...both), utf8ToBytes('half-penny short code 1'), CODE);
   const number = BigInt(`0x${bytesToHex(hash)}`) % 10n ** 20n;
   return number
     .toString()

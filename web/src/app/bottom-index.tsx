@@ -8,8 +8,7 @@ import { useReadyReports } from '../data/ready-reports';
 import { useSession } from '../data/session';
 import { finderOpened } from '../state/shell';
 import { useAppDispatch } from '../state/store';
-import { useRights } from '../data/rights';
-import { isFor, places } from './sections';
+import { places, useIsFor } from './sections';
 
 /** What is wanted with a phone in the hand; the rest is behind the last tab. */
 const FIRST: readonly { path: string; icon: LucideIcon }[] = [
@@ -27,25 +26,23 @@ export function BottomIndex() {
   const [open, setOpen] = useState(false);
   const { pathname } = useLocation();
   const ready = useReadyReports(useToday());
-  const rights = useRights();
+  const isFor = useIsFor();
   const first = FIRST.map(({ path, icon }) => ({ icon, ...places.find((place) => place.path === path)! }));
   const isElsewhere = rest.some(({ path }) => pathname.startsWith(path));
   return (
     <nav aria-label="Screens" className="no-print flex bg-paper md:hidden">
-      {first
-        .filter((place) => isFor(place, rights))
-        .map(({ path, name, icon: Icon }) => (
-          <NavLink
-            key={path}
-            to={path}
-            className={({ isActive }) =>
-              `${tabLook} ${isActive ? 'border-time bg-sheet font-bold' : 'border-transparent text-soft'}`
-            }
-          >
-            <Icon size={18} aria-hidden />
-            {name}
-          </NavLink>
-        ))}
+      {first.filter(isFor).map(({ path, name, icon: Icon }) => (
+        <NavLink
+          key={path}
+          to={path}
+          className={({ isActive }) =>
+            `${tabLook} ${isActive ? 'border-time bg-sheet font-bold' : 'border-transparent text-soft'}`
+          }
+        >
+          <Icon size={18} aria-hidden />
+          {name}
+        </NavLink>
+      ))}
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger
           className={`${tabLook} ${isElsewhere ? 'border-time bg-sheet font-bold' : 'border-transparent text-soft'}`}
@@ -79,22 +76,20 @@ function More({ ready, onLeave }: { ready: number; onLeave: () => void }) {
   const dispatch = useAppDispatch();
   const { entry } = useSession();
   const member = useMember(usePricer());
-  const rights = useRights();
+  const isFor = useIsFor();
   return (
     <>
-      {rest
-        .filter((place) => isFor(place, rights))
-        .map(({ path, name }) => (
-          <NavLink
-            key={path}
-            to={path}
-            onClick={onLeave}
-            className={({ isActive }) => `${itemLook} ${isActive ? 'bg-time-ground font-bold' : ''}`}
-          >
-            {name}
-            {path === '/reports' && ready > 0 && <span className="font-mono text-time">{ready} ready</span>}
-          </NavLink>
-        ))}
+      {rest.filter(isFor).map(({ path, name }) => (
+        <NavLink
+          key={path}
+          to={path}
+          onClick={onLeave}
+          className={({ isActive }) => `${itemLook} ${isActive ? 'bg-time-ground font-bold' : ''}`}
+        >
+          {name}
+          {path === '/reports' && ready > 0 && <span className="font-mono text-time">{ready} ready</span>}
+        </NavLink>
+      ))}
       <button
         type="button"
         className={itemLook}

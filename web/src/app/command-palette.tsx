@@ -16,7 +16,7 @@ import { itemLook } from '../parts/jobs';
 import { finderOpened, themeChosen, themes, tillOpened } from '../state/shell';
 import { useAppDispatch } from '../state/store';
 import { hasAny, SEE_COSTS, SEE_OTHERS, useRights } from '../data/rights';
-import { isFor, places } from './sections';
+import { places, useIsFor } from './sections';
 import { showKey } from '../parts/keys';
 
 const MOST = 8;
@@ -104,6 +104,7 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   const dispatch = useAppDispatch();
   const { attempt, undo, redo } = useChanges();
   const rights = useRights();
+  const isFor = useIsFor();
   const words = useMemo(() => typed.toLowerCase().split(/\s+/).filter(Boolean), [typed]);
   const tags = useKnownTags();
   const has = useMemo(
@@ -132,14 +133,12 @@ function useFound(typed: string, close: () => void): [string, Found[]][] {
   };
   const go = (path: string) => then(() => void navigate(path));
   const commands: Found[] = [
-    ...places
-      .filter((place) => isFor(place, rights))
-      .map(({ path, name, key }) => ({
-        id: path,
-        text: `Go to ${name} (${showKey(key)})`,
-        words: `go to ${name} ${aka[path] ?? ''}`,
-        act: go(path),
-      })),
+    ...places.filter(isFor).map(({ path, name, key }) => ({
+      id: path,
+      text: `Go to ${name} (${showKey(key)})`,
+      words: `go to ${name} ${aka[path] ?? ''}`,
+      act: go(path),
+    })),
     {
       id: 'add-time',
       any: ['record own', 'record others'],

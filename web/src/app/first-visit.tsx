@@ -3,6 +3,7 @@ import type { Backup } from '../data/backups';
 import type { WorkspaceEntry } from '../data/database';
 import { BackupList } from '../parts/backup-list';
 import { Button } from '../parts/button';
+import { Join } from '../screens/start/join';
 import { StartForm } from '../screens/start/start-form';
 import { Doorstep } from './doorstep';
 
@@ -15,6 +16,18 @@ interface FirstVisitProps {
 /** Nothing is in this browser: look around in the demo, start an own studio, or bring back what the local server has kept. */
 export default function FirstVisit({ backups, onChosen }: FirstVisitProps) {
   const [own, setOwn] = useState(false);
+  const [invited, setInvited] = useState(false);
+  if (invited)
+    return (
+      <Doorstep title="I was invited">
+        <div className="mb-5">
+          <Button kind="quiet" className="-ml-3" onClick={() => setInvited(false)}>
+            Back
+          </Button>
+        </div>
+        <Join onStarted={onChosen} />
+      </Doorstep>
+    );
   if (own)
     return (
       <Doorstep title="Start your own">
@@ -47,6 +60,12 @@ export default function FirstVisit({ backups, onChosen }: FirstVisitProps) {
           onOpen={() => onChosen(null)}
         />
       </div>
+      <p className="mt-6 text-soft">
+        A studio sent you an invitation?{' '}
+        <Button kind="quiet" onClick={() => setInvited(true)}>
+          I was invited
+        </Button>
+      </p>
       {backups.length > 0 && (
         <section aria-label="Your backups are here" className="mt-10">
           <h2 className="mb-1 text-lg font-semibold">Your backups are here</h2>

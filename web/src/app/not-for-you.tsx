@@ -4,13 +4,14 @@ import { usePricer } from '../data/book';
 import { useMember } from '../data/queries';
 import { useRights } from '../data/rights';
 import { Page } from '../parts/page';
-import { isFor, places, type Place } from './sections';
+import { places, useIsFor, type Place } from './sections';
 
 /** In place of screens that whoever works here has no right for: what it would take, and where they can go. */
 export default function NotForYou({ place }: { place: Place }) {
   const rights = useRights();
+  const isFor = useIsFor();
   const member = useMember(usePricer());
-  const others = places.filter((each) => isFor(each, rights));
+  const others = places.filter(isFor);
   const needed = (place.any ?? []).map((right) => rightWords[right]);
   return (
     <Page title={place.name}>

@@ -27,6 +27,7 @@ const HoursIn = lazy(() => import('../screens/hours/hours-in'));
 const HoursOut = lazy(() => import('../screens/hours/hours-out'));
 const Team = lazy(() => import('../screens/team/team'));
 const MemberSheet = lazy(() => import('../screens/team/member-sheet'));
+const Sealed = lazy(() => import('../screens/team/sealed'));
 const Start = lazy(() => import('../screens/start/start'));
 const Setup = lazy(() => import('../screens/setup/setup'));
 
@@ -76,6 +77,7 @@ export function Screens() {
             <Route path="/team/member/:memberId" element={<MemberSheet />} />
             <Route path="/team/:part?" element={<Team />} />
           </Route>
+          <Route path="/sealed" element={<Sealed />} />
           <Route path="/start" element={<Start />} />
           <Route path="/setup/:part?" element={<Setup />} />
           <Route path="*" element={<Nowhere />} />

@@ -1,5 +1,7 @@
 import type { Right } from '@half-penny/core/model';
-import type { Rights } from '@half-penny/core/rights';
+import { useCallback } from 'react';
+import { usePricer } from '../data/book';
+import { hasAny, useRights } from '../data/rights';
 import type { KeyName } from '../parts/keys';
 
 export interface Place {
@@ -8,6 +10,8 @@ export interface Place {
   key: KeyName;
   /** Who has none of these rights is not led there; everybody where not given. */
   any?: readonly Right[];
+  /** Only in a member’s own workspace. */
+  ofMember?: true;
 }
 
 /** Somebody who records. */
@@ -36,6 +40,7 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
     items: [
       { path: '/clients', name: 'Clients', key: 'go.clients', any: ['work', 'rates', 'billing'] },
       { path: '/team', name: 'Team', key: 'go.team', any: ['record others', 'approve', 'close', 'work'] },
+      { path: '/sealed', name: 'Sealed files', key: 'go.team', ofMember: true },
       { path: '/setup', name: 'Setup', key: 'go.setup' },
     ],
   },
@@ -43,6 +48,12 @@ export const sections: readonly { group: string; items: readonly Place[] }[] = [
 
 export const places: readonly Place[] = sections.flatMap((section) => section.items);
 
-/** Where somebody may go. */
-export const isFor = ({ any }: Place, rights: Rights): boolean =>
-  any === undefined || any.some((right) => rights.has(right));
+/** Where whoever works here may go, in this workspace. */
+export function useIsFor(): (place: Place) => boolean {
+  const rights = useRights();
+  const isOwn = usePricer()?.book.workspace.ofMember !== undefined;
+  return useCallback(
+    ({ any, ofMember }: Place) => (!ofMember || isOwn) && (any === undefined || hasAny(rights, any)),
+    [rights, isOwn],
+  );
+}

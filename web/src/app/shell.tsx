@@ -18,7 +18,7 @@ import { usePresence } from './presence';
 import { useLater } from '../parts/use-later';
 import { BottomIndex } from './bottom-index';
 import { useRights } from '../data/rights';
-import { isFor, places, sections } from './sections';
+import { places, sections, useIsFor } from './sections';
 import { ariaKey, runKey, showKey, useKeys } from '../parts/keys';
 
 // What is not needed to show a screen comes when it is first wanted.
@@ -102,8 +102,9 @@ function Index() {
   const dispatch = useAppDispatch();
   const ready = useReadyReports(useToday());
   const rights = useRights();
+  const isFor = useIsFor();
   const allowed = sections
-    .map(({ group, items }) => ({ group, items: items.filter((place) => isFor(place, rights)) }))
+    .map(({ group, items }) => ({ group, items: items.filter(isFor) }))
     .filter(({ items }) => items.length > 0);
   return (
     <nav
@@ -195,7 +196,7 @@ function useShellKeys() {
   const navigate = useNavigate();
   const { undo, redo } = useChanges();
   const lastChange = useAppSelector((state) => state.shell.lastChange);
-  const rights = useRights();
+  const isFor = useIsFor();
   useKeys({
     undo: () => {
       if (lastChange === 'workspace') return void undo();
@@ -203,9 +204,7 @@ function useShellKeys() {
     },
     redo: () => void redo(),
     'till.open': () => dispatch(tillOpened(true)),
-    ...Object.fromEntries(
-      places.filter((place) => isFor(place, rights)).map(({ path, key }) => [key, () => void navigate(path)]),
-    ),
+    ...Object.fromEntries(places.filter(isFor).map(({ path, key }) => [key, () => void navigate(path)])),
   });
   // Whatever is being typed: what is wanted may be something else.
   useEffect(() => {

@@ -8,6 +8,7 @@ import {
   type Rows,
   type TableName,
 } from '@half-penny/core/model';
+import type { Invitation, PrivateKeys } from '@half-penny/formats/sealed-files';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 
 /** "memberId+day" of the model is "[memberId+day]" in the database; a list's "*" is said when it is made, not when it is asked. */
@@ -117,15 +118,32 @@ interface Folder {
   folder: FileSystemDirectoryHandle;
 }
 
+/** Private keys of a workspace, by its public signing key: so a workspace that is brought back here finds them. Never part of a file as they are. */
+export interface KeptKeys {
+  id: string;
+  keys: PrivateKeys;
+}
+
+/** An invitation that was answered here, until the first job sheet comes. */
+export interface AnsweredInvitation {
+  /** The member's. */
+  id: Id;
+  invitation: Invitation;
+  keys: PrivateKeys;
+}
+
 export class RegistryDatabase extends Dexie {
   folders!: EntityTable<Folder, 'key'>;
   workspaces!: EntityTable<WorkspaceEntry, 'id'>;
   doubts!: EntityTable<UnverifiedTime, 'id'>;
   settings!: EntityTable<Setting, 'key'>;
+  keys!: EntityTable<KeptKeys, 'id'>;
+  invitations!: EntityTable<AnsweredInvitation, 'id'>;
 
   constructor() {
     super('half-penny', DURABLE);
     this.version(1).stores({ workspaces: 'id', settings: 'key', doubts: 'id, memberId' });
     this.version(2).stores({ folders: 'key' });
+    this.version(3).stores({ keys: 'id', invitations: 'id' });
   }
 }

@@ -24,7 +24,9 @@ const NOBODY: readonly Member[] = [];
 
 /** Whose time whoever works here may look at: everybody's, or their own alone. */
 export function useSeenMembers(pricer: Pricer | undefined): readonly Member[] {
-  const all = hasAny(useRights(), SEE_OTHERS);
+  const sees = hasAny(useRights(), SEE_OTHERS);
+  // In a member's own workspace others stand by name alone.
+  const all = sees && pricer?.book.workspace.ofMember === undefined;
   const self = useMember(pricer);
   return useMemo(() => (all ? (pricer?.book.members ?? NOBODY) : self ? [self] : NOBODY), [all, pricer, self]);
 }

@@ -3,6 +3,7 @@ import type { CheckedField } from '@half-penny/core/checking';
 import type { CheckedEntry } from '@half-penny/core/model';
 import { showLength } from '@half-penny/core/time';
 import { showShortestDay } from './days';
+import { showSpan } from './spans';
 
 /** What an entry was on, or what was done, for a sentence about it. */
 export const namedLine = (pricer: Pricer, line: CheckedEntry): string =>
@@ -21,6 +22,8 @@ export function fieldInWords(pricer: Pricer, line: CheckedEntry, field: CheckedF
       return line.note.trim() ? `“${line.note.trim()}”` : 'no note';
     case 'length':
       return showLength(line.seconds);
+    case 'times':
+      return (line.spans ?? []).map((span) => showSpan(span, pricer.book.workspace.zone)).join(', ');
     case 'billable part':
       return line.billableSeconds === null ? 'all billable' : `${showLength(line.billableSeconds)} billable`;
   }

@@ -171,7 +171,9 @@ async function fill(
     database.close();
   }
   await makeDurable(databaseName);
-  return { name: store.rows('workspace')[0]!.name, memberId: store.rows('members')[0]?.id ?? null };
+  const studio = store.rows('workspace')[0]!;
+  // In a member's own workspace nobody else is at work.
+  return { name: studio.name, memberId: studio.ofMember ?? store.rows('members')[0]?.id ?? null };
 }
 
 /** All rows of a workspace with its history, in packs that fit one transaction. */

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { spanSchema } from './span';
 import { day, id, instant, length, minor, seconds, text } from '../fields';
 
 // How time and costs are checked before they are invoiced: handed in by a member, looked at by somebody else, closed for everybody.
@@ -71,6 +72,8 @@ export const checkedEntrySchema = z.strictObject({
   note: text,
   seconds: length,
   billableSeconds: seconds.nullable(),
+  /** When it was; absent where no times are known, and of what was handed in before times were kept. */
+  spans: z.array(spanSchema).max(2000).optional(),
 });
 
 /** The same of an expense, as a whole. */

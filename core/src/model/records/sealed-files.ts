@@ -21,6 +21,7 @@ export const meetings = ['invited', 'to compare', 'met'] as const;
 export const wrappedKeysSchema = z.strictObject({
   /** Of the passphrase. */
   salt: hex(16),
+  /** Of the sealing (XChaCha20-Poly1305). */
   nonce: hex(24),
   /** Both private keys and the seal of them. */
   sealed: hex(80),
@@ -65,6 +66,8 @@ export const sealedFileSchema = z.strictObject({
   /** The days that a timesheet is of. */
   from: day.nullable(),
   to: day.nullable(),
+  /** The handings in that an answer is to: whoever sent it has them. */
+  answers: z.array(id).max(1000).optional(),
 });
 
 export type PublicKeys = z.infer<typeof publicKeysSchema>;

@@ -3,6 +3,7 @@ import { rateUnits } from '../../money/price';
 import { day, id, instant, length, price, seconds, text } from '../fields';
 import { tags } from '../read-tags';
 import { approvalSchema, sentBackSchema } from './checking';
+import { spanSchema } from './span';
 
 /** What time is recorded on: a project, or a job in words while it is not set up yet, or neither. */
 const jobFields = {
@@ -28,10 +29,6 @@ const taskNeedsProject = {
   check: (row: JobFields) => row.taskId === null || row.projectId !== null,
   fault: { message: 'A task belongs to a project; say which.', path: ['taskId'] },
 };
-
-export const spanSchema = z
-  .strictObject({ start: instant, end: instant })
-  .refine((span) => span.end > span.start, { message: 'The end is before the start.', path: ['end'] });
 
 const lengthOfSpans = (spans: readonly { start: number; end: number }[]): number =>
   spans.reduce((sum, span) => sum + span.end - span.start, 0);
@@ -121,7 +118,6 @@ export const mappingSchema = z.strictObject({
 });
 
 export type Entry = z.infer<typeof entrySchema>;
-export type Span = z.infer<typeof spanSchema>;
 export type PlannedTime = z.infer<typeof planSchema>;
 export type Mapping = z.infer<typeof mappingSchema>;
 export type Timer = z.infer<typeof timerSchema>;

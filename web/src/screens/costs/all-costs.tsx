@@ -11,7 +11,8 @@ import { Button } from '../../parts/button';
 import { inputLook } from '../../parts/field';
 import { Select, type Option } from '../../parts/select';
 import { Ledger } from '../../parts/ledger';
-import { DropReceipts, ReceiptFaults } from '../../parts/receipts';
+import { DropFiles } from '../../parts/drop-files';
+import { ReceiptFaults } from '../../parts/receipts';
 import { Tallies } from '../../parts/tallies';
 import { costColumns, kindNames } from './cost-columns';
 import { CheckBox } from '../../parts/check';
@@ -67,7 +68,7 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
     if (ids.length > 0) void navigate(`/costs/new/expense?receipts=${ids.join(',')}`);
   };
   return (
-    <DropReceipts onFiles={(files) => void drop(files)}>
+    <DropFiles onFiles={(files) => void drop(files)}>
       <div className="mb-3 flex flex-wrap items-center gap-2">
         <input
           type="search"
@@ -136,7 +137,7 @@ export function AllCosts({ pricer, rows }: { pricer: Pricer; rows: readonly Cost
             : 'Nothing was bought yet. Drop a receipt here, or write an expense or a supplier’s bill down; what is for a client appears under Billing.'
         }
       />
-    </DropReceipts>
+    </DropFiles>
   );
 }
 

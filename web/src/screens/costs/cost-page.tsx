@@ -17,7 +17,8 @@ import { showShortDay } from '../../parts/days';
 import { SavedField } from '../../parts/field';
 import { SavedSelect, type Option } from '../../parts/select';
 import { Loading, Page, Section } from '../../parts/page';
-import { DropReceipts, ReceiptStrip, usePastedFiles } from '../../parts/receipts';
+import { DropFiles, usePastedFiles } from '../../parts/drop-files';
+import { ReceiptStrip } from '../../parts/receipts';
 import { Slip } from '../../parts/slip';
 import { taxOptions } from '../../parts/tax-options';
 import { kindNames } from './cost-columns';
@@ -80,7 +81,7 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
       </Section>
       <Section title="Receipts">
         <NoReceipt {...{ pricer, cost, lines }} />
-        <DropReceipts onFiles={(files) => take(files)}>
+        <DropFiles onFiles={(files) => take(files)}>
           <ReceiptStrip
             receipts={receipts}
             keeping={keeping}
@@ -89,7 +90,7 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
               void attempt('cost.edit', { id: cost.id, receiptIds: cost.receiptIds.filter((id) => id !== receipt.id) })
             }
           />
-        </DropReceipts>
+        </DropFiles>
       </Section>
       {isOwed(cost) && <PaidOfCost pricer={pricer} cost={cost} />}
       {cost.kind === 'ledger' && cost.source !== '' && <WhatItPays {...{ pricer, cost, lines }} />}

@@ -11,7 +11,8 @@ import { showShortDay, showShortestDay } from '../../parts/days';
 import { FileButton } from '../../parts/file-button';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
-import { DropReceipts, RECEIPT_TYPES, ReceiptFaults } from '../../parts/receipts';
+import { DropFiles } from '../../parts/drop-files';
+import { RECEIPT_TYPES, ReceiptFaults } from '../../parts/receipts';
 
 /** Costs whose receipt is missing, and receipts that serve no cost yet. */
 export function MissingReceipts({ pricer, rows }: { pricer: Pricer; rows: readonly CostRow[] }) {
@@ -103,7 +104,7 @@ export function MissingReceipts({ pricer, rows }: { pricer: Pricer; rows: readon
   ];
   const { receiptOver, currency } = pricer.book.workspace;
   return (
-    <DropReceipts onFiles={(files) => void keeping.keep(files, [])}>
+    <DropFiles onFiles={(files) => void keeping.keep(files, [])}>
       <ReceiptFaults faults={keeping.faults} />
       <Section title="Without a receipt">
         <Ledger
@@ -136,6 +137,6 @@ export function MissingReceipts({ pricer, rows }: { pricer: Pricer; rows: readon
           empty="None. Drop pictures or PDFs here to keep them until you write the cost down."
         />
       </Section>
-    </DropReceipts>
+    </DropFiles>
   );
 }

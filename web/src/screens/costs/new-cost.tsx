@@ -17,7 +17,8 @@ import { SelectField } from '../../parts/select';
 import { headingOptions } from '../../parts/headings';
 import { JobPicker } from '../../parts/job-picker';
 import { Loading, Page } from '../../parts/page';
-import { DropReceipts, ReceiptStrip, usePastedFiles } from '../../parts/receipts';
+import { DropFiles, usePastedFiles } from '../../parts/drop-files';
+import { ReceiptStrip } from '../../parts/receipts';
 import { taxOptions } from '../../parts/tax-options';
 import { useSubmit } from '../../parts/use-submit';
 import { useKept } from '../../state/kept';
@@ -114,7 +115,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
   };
   usePastedFiles((files) => void takeFiles(files));
   return (
-    <DropReceipts onFiles={(files) => void takeFiles(files)}>
+    <DropFiles onFiles={(files) => void takeFiles(files)}>
       <form
         aria-label={kind === 'bill' ? 'New supplier bill' : 'New expense'}
         onSubmit={submit}
@@ -232,7 +233,7 @@ function Form({ pricer, kind, today }: { pricer: Pricer; kind: CostKind; today: 
           <Button onClick={() => void navigate('/costs')}>Cancel</Button>
         </div>
       </form>
-    </DropReceipts>
+    </DropFiles>
   );
 }
 

@@ -8,6 +8,7 @@ import type { WorkspaceEntry } from '../../data/database';
 import { useHead } from '../../data/history-head';
 import { useToday } from '../../data/queries';
 import { deleteWorkspace, openWorkspace, useWorkspaces } from '../../data/registry';
+import { useRights } from '../../data/rights';
 import { useSession } from '../../data/session';
 import { takeInFile } from '../../data/import-workspace';
 import { useLeftBehind, useRoom, useUnsaved, wasExported } from '../../data/storage';
@@ -31,6 +32,7 @@ type Asking = 'demo' | { remove: WorkspaceEntry } | null;
 /** What is kept in this browser: as a file out and in, the demo, an empty start, and the workspaces side by side. */
 export function Data({ pricer }: { pricer: Pricer }) {
   const { entry } = useSession();
+  const rights = useRights();
   const today = useToday();
   const work = useWork();
   const navigate = useNavigate();
@@ -115,7 +117,7 @@ export function Data({ pricer }: { pricer: Pricer }) {
         <LeftBehind />
       </Section>
       <Snapshots />
-      <Forget pricer={pricer} onDone={reopen} />
+      {rights.has('setup') && <Forget pricer={pricer} onDone={reopen} />}
       {work.title && <Progress title={work.title} share={work.share} onStop={work.stop} />}
       {asking === 'demo' && (
         <Dialog

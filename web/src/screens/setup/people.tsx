@@ -24,6 +24,8 @@ export function People({ pricer }: { pricer: Pricer }) {
   const today = useToday();
   const rights = useRights();
   const setsUp = rights.has('setup');
+  // A member’s own workspace is worked in by them alone.
+  const isOwn = pricer.book.workspace.ofMember !== undefined;
   const all: Column<Member>[] = [
     {
       key: 'self',
@@ -32,7 +34,7 @@ export function People({ pricer }: { pricer: Pricer }) {
       cell: (member) =>
         member.id === memberId ? (
           <span className="font-semibold text-time">works here</span>
-        ) : (
+        ) : isOwn ? null : (
           <Button kind="quiet" onClick={() => void workAs(member.id)}>
             Work as
           </Button>

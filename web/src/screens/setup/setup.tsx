@@ -47,7 +47,9 @@ const isPart = (path: string | undefined): path is SetupPart => path !== undefin
 /** Tells which parts are for whoever works here. */
 function useIsFor(): (part: SetupPart) => boolean {
   const rights = useRights();
-  return (part) => hasAny(rights, partRights[part] ?? []) || !partRights[part];
+  // A member's own workspace is theirs to keep and to bring back, though what stands in it is the studio's.
+  const isOwn = usePricer()?.book.workspace.ofMember !== undefined;
+  return (part) => hasAny(rights, partRights[part] ?? []) || !partRights[part] || (isOwn && part === 'data');
 }
 
 /** Set once, right everywhere: the studio and the rules that hold for everything in it. */

@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { useSession } from '../../data/session';
 import { Page } from '../../parts/page';
+import { Join } from './join';
 import { StartForm } from './start-form';
 
 /** An own studio beside what is open now. */
@@ -17,6 +18,10 @@ export default function Start() {
         .
       </p>
       <StartForm onStarted={() => location.assign('/today')} />
+      <section aria-label="I was invited" className="mt-10">
+        <h2 className="mb-1 border-t border-ink pt-4 text-lg font-semibold">I was invited</h2>
+        <Join onStarted={() => location.assign('/today')} />
+      </section>
     </Page>
   );
 }

@@ -1,9 +1,9 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { mayCheck } from '@half-penny/core/checking';
 import { weekOf } from '@half-penny/core/entries';
-import type { Correction, CostLine, Entry, HandIn, Id, Member } from '@half-penny/core/model';
+import type { CheckedEntry, Correction, CostLine, Entry, HandIn, Id, Member, Span } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
-import { daysFrom, isDay, type Day } from '@half-penny/core/time';
+import { dayOf as dayOfInstant, daysFrom, isDay, type Day } from '@half-penny/core/time';
 import { useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { usePricer } from '../../data/book';
@@ -253,9 +253,12 @@ function About({ pricer, member, found, latest, corrections, day }: AboutProps) 
   const { run } = useChanges();
   const { memberId: whoId } = useSession();
   const [explaining, setExplaining] = useState<Correction | null>(null);
-  const timed = day ? entries.filter((entry) => entry.day === day || entry.laterDays.includes(day)) : [];
-  const parts = timed.flatMap((entry) =>
-    entry.spans.map((span): HourPart => ({ id: entry.id, span, look: 'recorded', name: entry.note || 'No note' })),
+  // What was handed in, where it was; the page itself leaves out what is of other days.
+  const lines: readonly (CheckedEntry | Entry)[] = latest?.entries ?? entries;
+  const parts = lines.flatMap((line) =>
+    (line.spans ?? [])
+      .filter((span) => day !== null && isOnDay(span, day, member.zone))
+      .map((span): HourPart => ({ id: line.id, span, look: 'recorded', name: line.note || 'No note' })),
   );
   return (
     <div className="flex flex-col gap-5">
@@ -291,6 +294,9 @@ function About({ pricer, member, found, latest, corrections, day }: AboutProps) 
   );
 }
 
+const isOnDay = ({ start, end }: Span, day: Day, zone: string): boolean =>
+  dayOfInstant(start, zone) <= day && day <= dayOfInstant(end - 1, zone);
+
 interface ComparedProps {
   pricer: Pricer;
   member: Member;
@@ -302,7 +308,11 @@ interface ComparedProps {
 function Compared({ pricer, member, entries, latest }: ComparedProps) {
   const seen = useWorthSeen(pricer);
   const template = new Map(entries.map((entry) => [entry.id, entry]));
-  const was = latest.entries.map((line): Entry => ({ ...(template.get(line.id) ?? blank(member.id)), ...line }));
+  const was = latest.entries.map((line): Entry => ({
+    ...(template.get(line.id) ?? blank(member.id)),
+    ...line,
+    spans: line.spans ?? [],
+  }));
   const sums = [was, entries].map((rows) => ({
     seconds: sumExact(rows.map((row) => row.seconds)),
     worth: worthIn(pricer, seen, rows),

@@ -12,6 +12,7 @@ import { Capacity } from './capacity';
 import { ClosedDays } from './closed-days';
 import { Periods } from './periods';
 import { ToCheckPart } from './to-check';
+import { SealedPart } from './sealed-part';
 import { Travel } from './travel';
 import { useRights } from '../../data/rights';
 import type { Right } from '@half-penny/core/model';
@@ -22,6 +23,7 @@ const parts = [
   { path: 'unlisted', name: 'Jobs not set up', right: 'work' },
   { path: 'ahead', name: 'Weeks ahead' },
   { path: 'closed', name: 'Closed days', right: 'close' },
+  { path: 'sealed', name: 'Sealed files', right: 'approve' },
 ] as const satisfies readonly { path: string; name: string; right?: Right }[];
 
 /** Everybody’s time on its way through checking: who handed in, what waits, what is closed, what comes. */
@@ -99,6 +101,7 @@ function OtherPart({ pricer, part }: { pricer: Pricer; part: string }) {
         />
       )}
       {part === 'ahead' && <Capacity {...{ pricer, today }} />}
+      {part === 'sealed' && <SealedPart pricer={pricer} />}
       {part === 'closed' && <ClosedDays {...{ pricer, self, today }} />}
     </Page>
   );

@@ -3,6 +3,7 @@ import { useEffect, type ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useToday } from '../../data/queries';
+import { useRights } from '../../data/rights';
 import { useBegun, useFewEntries } from '../../data/first-steps';
 import { useChanges, useSession } from '../../data/session';
 import { useUnsaved, wasExported } from '../../data/storage';
@@ -32,13 +33,15 @@ export default function FirstSteps() {
   const pricer = usePricer();
   const { entry } = useSession();
   const dispatch = useAppDispatch();
+  const rights = useRights();
   const kept = useUnsaved(0)?.ever;
   const done = useBegun();
   const all = done?.longAgo || (pricer && hasRate(pricer) && done?.entries && done.invoices && kept);
   useEffect(() => {
     if (all) dispatch(understood(entry.id));
   }, [all, dispatch, entry.id]);
-  if (!pricer || !done || kept === undefined || all) return null;
+  // Whoever sends no invoices is not led to one.
+  if (!pricer || !done || kept === undefined || all || !rights.has('billing')) return null;
   const ticks = [hasRate(pricer), done.entries, done.invoices, kept];
   const next = ticks.indexOf(false);
   const step = (at: number) => ({ at, done: ticks[at]!, next: next === at });

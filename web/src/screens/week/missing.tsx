@@ -4,7 +4,7 @@ import type { Member } from '@half-penny/core/model';
 import { daysFrom, showExactly, showLength, type Day } from '@half-penny/core/time';
 import { useMemo, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { useAbsences, useEntriesOfRange, usePlansOfRange, useBegan } from '../../data/queries';
+import { useAbsences, useEntriesOfRange, usePlansOfRange, useBegan, useSeenMembers } from '../../data/queries';
 import { showDay, showShortestDay } from '../../parts/days';
 import { Section } from '../../parts/page';
 import { PeriodPicker } from '../../parts/period-picker';
@@ -30,7 +30,7 @@ export function Missing({ pricer, member, today, from, to }: MissingProps) {
     setWeek(from);
     setRange({ from, to });
   }
-  const { members } = pricer.book;
+  const members = useSeenMembers(pricer);
   const shown = everybody ? members : [member];
   return (
     <div className="mt-8">
