@@ -33,6 +33,7 @@ const screens = [
   '/team/unlisted',
   '/team/ahead',
   '/team/closed',
+  '/team/sealed',
   '/sift?day=2026-11-10',
   '/sift/rules',
   '/sift/documents',
