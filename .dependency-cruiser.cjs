@@ -59,6 +59,7 @@ const layers = {
     'model',
     'money',
     'paying-out',
+    'places',
     'quotes',
     'rates',
     'repeats',
@@ -66,6 +67,7 @@ const layers = {
     'sealed-files',
     'time',
   ],
+  places: ['engine', 'faults', 'model'],
   'sealed-files': ['checking', 'engine', 'faults', 'model', 'rights', 'time'],
 };
 const inCore = Object.entries(layers).map(([folder, allowed]) => ({

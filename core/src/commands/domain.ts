@@ -4,9 +4,10 @@ import { checkWork } from '../billing/invariants-work';
 import { guardChecked, traceCorrections } from '../checking/guard';
 import { checkTimesheets } from '../checking/invariants';
 import { checkCosts } from '../costs/invariants';
-import type { Domain, Guard, Reaction } from '../engine/domain';
+import type { Amendment, Domain, Guard, Reaction } from '../engine/domain';
 import { checkTime } from '../entries/invariants';
 import { checkPayingOut } from '../paying-out/invariants';
+import { recordFrom, remarkFrom } from '../places';
 import { checkRights } from '../rights';
 import { admit, guardRights } from './admission';
 import { askAbout } from './ask';
@@ -21,6 +22,14 @@ const unlessSigned =
   (guard: Guard): Guard =>
   (reader, changes, context, command) =>
     SIGNED.has(command) ? Promise.resolve() : guard(reader, changes, context, command);
+
+/** What is cut, joined or copied was recorded before; what was signed was recorded elsewhere. */
+const RECORDED_BEFORE: ReadonlySet<string> = new Set<CommandName>(['entry.split', 'entry.join', 'entry.duplicate']);
+
+const fromPlaces: Amendment = (reader, changes, context, command) =>
+  SIGNED.has(command) || RECORDED_BEFORE.has(command)
+    ? Promise.resolve([...changes])
+    : recordFrom(reader, changes, context);
 
 /** What a file says was corrected stands in it. */
 const unlessTold: Reaction = (reader, changes, context, command) =>
@@ -40,6 +49,8 @@ export const domain: Domain = {
     checkTimesheets,
     checkRights,
   ],
+  amendments: [fromPlaces],
+  remark: remarkFrom,
   reactions: [collect, unlessTold],
   admit,
   // Whether somebody may is told before whether the days allow it.

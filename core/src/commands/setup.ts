@@ -130,6 +130,7 @@ const studioFields: Readonly<Record<Exclude<keyof R.Workspace, 'id' | 'logoId' |
   payCode: 'Code to pay by',
   payAddress: 'Address to pay at',
   latePayment: 'Interest on late payment',
+  places: 'Places to record from',
   design: 'Look of invoices',
   receiptOver: 'Receipt limit',
   receiptPolicy: 'What a missing receipt does',

@@ -16,7 +16,8 @@ import { needSigner, putCost, refuseOlder, taken } from './take-sealed';
 
 /**
  * Takes what the studio says became of what was handed in. Days that were taken back or handed in again since are left as they are: the
- * answer to that comes later. Closed days become what the studio has, and what was otherwise here stands among the corrections.
+ * answer to that comes later. Closed days become what the studio has of what was handed in; what was otherwise here stands among the
+ * corrections.
  */
 export const takeAnswer = command({
   name: 'answer.take',
@@ -129,9 +130,9 @@ class Period {
 
   /** Whether the studio’s state of something is what it becomes here. */
   #holds(verdict: ReturnType<typeof verdictOn>, isThere: boolean, wasHandedIn: boolean): boolean {
-    if (verdict === 'same' || verdict === 'theirs') return isThere || wasHandedIn || this.#isClosed;
-    // New here, and not handed in yet: it waits for the next time, unless the days are closed.
-    if (!isThere && !wasHandedIn) return this.#isClosed;
+    // New here, and not handed in yet: it waits for the next time, on closed days until they are opened again.
+    if (!isThere && !wasHandedIn) return false;
+    if (verdict === 'same' || verdict === 'theirs') return true;
     return this.#isHeld || verdict === 'both';
   }
 

@@ -17,6 +17,8 @@ export interface CommandContext {
   asks?: boolean;
   /** A timer that was seen running, and the latest moment at which it was, by whatever the clock said then. */
   seen?: { timerId: Id; at: Instant };
+  /** Where whoever works here is: null where that could not be told, absent where nobody asked. Kept nowhere. */
+  position?: { latitude: number; longitude: number; accuracy: number } | null;
 }
 
 /** Rows to put and to delete; the last word on a row counts. */

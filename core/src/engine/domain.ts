@@ -18,6 +18,18 @@ export type Reaction = (
 ) => Promise<Change[]>;
 
 /**
+ * Adds to what a command is about to write what the command itself does not know of.
+ *
+ * @throws Fault where it may not be written like that
+ */
+export type Amendment = (
+  reader: Reader,
+  changes: readonly Change[],
+  context: CommandContext,
+  command: string,
+) => Promise<Change[]>;
+
+/**
  * Refuses what may not be done now or by whoever does it, as it is about to happen: unlike an invariant it is not asked of what is there
  * already. Reads the workspace as it was before.
  *
@@ -43,7 +55,11 @@ export interface Domain {
   catalogue: Readonly<Record<string, AnyCommand>>;
   /** In the order in which they are asked, beside those that hold of any table: shapes, references, moments. */
   invariants: readonly Invariant[];
+  /** Before reactions, in their order. */
+  amendments: readonly Amendment[];
   reactions: readonly Reaction[];
+  /** What is told of changes behind the title of what made them: ", from elsewhere"; nothing where there is nothing to tell. */
+  remark: (changes: readonly Change[]) => string;
   /** Asked before anything else. */
   admit: Admission;
   /** Asked of every change, undoing and repeating included. */

@@ -46,10 +46,11 @@ export class Engine {
     const parsed = command.input.safeParse(input);
     if (!parsed.success) throw faultOf(parsed.error);
     const plan = await command.plan(tx, parsed.data as never, context);
-    const changes = await changesOf(tx, plan);
+    let changes = await changesOf(tx, plan);
+    for (const amend of this.domain.amendments) changes = await amend(tx, changes, context, name);
     for (const reaction of this.domain.reactions) changes.push(...(await reaction(tx, changes, context, name)));
     if (context.asks) for (const doubt of this.domain.doubts) await doubt(tx, changes);
-    const title = titleOf(command, parsed.data, changes);
+    const title = titleOf(command, parsed.data, changes) + this.domain.remark(changes);
     return this.#commit(tx, context, { command: name, title, input: parsed.data, of: null, changes }, name);
   }
 

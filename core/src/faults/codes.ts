@@ -104,6 +104,9 @@ export const faultCodes = [
   // Rights.
   'no-right',
   'last-setup',
+  // Places.
+  'position-needed',
+  'too-far',
   // Sealed files.
   'not-met',
   'other-signer',

@@ -34,6 +34,7 @@ export const studioForMember = (studio: Workspace, memberId: string, projectIds:
   cutOff: studio.cutOff,
   receiptOver: studio.receiptOver,
   ...(studio.handsIn && { handsIn: studio.handsIn }),
+  ...(studio.places && { places: studio.places }),
   ...(studio.receiptPolicy && { receiptPolicy: studio.receiptPolicy }),
   ofMember: memberId,
 });
@@ -88,6 +89,7 @@ export const projectForMember = (project: Project, withRates: boolean): Project 
   finished: project.finished,
   rounding: project.rounding,
   costCodeIds: project.costCodeIds,
+  ...(project.places && { places: project.places }),
   ...(project.tags && { tags: project.tags }),
 });
 
@@ -111,6 +113,7 @@ export const entryForStudio = (entry: Entry): Entry => ({
   source: '',
   stretchIds: [],
   ...(entry.tags && { tags: entry.tags }),
+  ...(entry.recordedFrom && { recordedFrom: entry.recordedFrom }),
 });
 
 /** The same with what was decided of it. */

@@ -87,8 +87,17 @@ export class DexieExecutor implements Executor {
   }
 
   /** @param asks whether to throw a Question about what may be a slip */
-  run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
-    return this.#change((engine, tx) => engine.perform(tx, name, input, { ...this.#context(), asks }));
+  async run<N extends CommandName>(name: N, input: CommandInput<N>, asks = false): Promise<JournalRow> {
+    const perform = (from: Pick<ExecutionContext, 'position'> = {}) =>
+      this.#change((engine, tx) => engine.perform(tx, name, input, { ...this.#context(), ...from, asks }));
+    try {
+      return await perform();
+    } catch (thrown) {
+      // The browser is asked where it is only where a rule needs it.
+      if (!(thrown instanceof Fault && /^position/.test(thrown.code))) throw thrown;
+      const { whereIsThis } = await import('./position');
+      return perform({ position: await whereIsThis() });
+    }
   }
 
   undo(seq?: number): Promise<JournalRow> {

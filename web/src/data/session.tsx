@@ -70,7 +70,13 @@ export function useChanges(): Changes {
     (row: JournalRow, undoable: boolean) => {
       if (row.changes.length === 0) return;
       dispatch(changedIn('workspace'));
-      dispatch(noticed({ text: row.title, fault: false, undo: undoable ? row.seq : null }));
+      dispatch(
+        noticed({
+          text: row.title,
+          fault: false,
+          undo: undoable ? row.seq : null,
+        }),
+      );
     },
     [dispatch],
   );

@@ -4,6 +4,7 @@ export * from './journal';
 export * from './rates';
 export * from './rounding';
 export * from './studio';
+export * from './place';
 export * from './span';
 export * from './time';
 export * from './work';

@@ -6,6 +6,7 @@ import { clockStyles, lengthStyles } from '../../time/length';
 import { currency, day, id, language, minor, name, percent, text, zone } from '../fields';
 import { approvedPolicies, handInPeriods } from './checking';
 import { sellerSchema } from './parties';
+import { placeRules, placesSchema } from './place';
 import { roundingPolicySchema } from './rounding';
 import { letterKinds, reminderDays, templateSchema } from './letters';
 import { documentLanguages } from './languages';
@@ -141,6 +142,8 @@ export const workspaceSchema = z.strictObject({
   /** How figures and times of day are written; files have their own way. */
   numberStyle: z.enum(numberStyles),
   clockStyle: z.enum(clockStyles),
+  /** Where time is recorded from, for jobs that name no places of their own; anywhere where absent. */
+  places: placesSchema.optional(),
   /** Whose own workspace this is: a member’s, who hands in to the studio by sealed files; absent in the studio’s. */
   ofMember: id.optional(),
   /** The language that days are written in on invoices (BCP 47); British English where nothing is said. */
@@ -225,6 +228,8 @@ export const memberSchema = z.strictObject({
   ways: z.array(z.enum(recordingWays)).min(1, 'Leave at least one way to record.').max(4).optional(),
   /** The only kinds of work that they record; all, and those that will come, where null or none are named. */
   kindsOfWork: z.array(id).max(500).nullable().optional(),
+  /** What becomes of time that they record from elsewhere; nobody asks where absent. */
+  placeRule: z.enum(placeRules).optional(),
   /** The studio sets what they are asked and offered, and they do not. */
   locked: z.boolean().optional(),
   /** The rights that they have; all there are where none are named. */

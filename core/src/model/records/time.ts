@@ -3,6 +3,7 @@ import { rateUnits } from '../../money/price';
 import { day, id, instant, length, price, seconds, text } from '../fields';
 import { tags } from '../read-tags';
 import { approvalSchema, sentBackSchema } from './checking';
+import { recordedFromSchema } from './place';
 import { spanSchema } from './span';
 
 /** What time is recorded on: a project, or a job in words while it is not set up yet, or neither. */
@@ -58,6 +59,8 @@ export const entrySchema = z
     /** The stretches of noticed activity that it was posted from; of one entry each. */
     stretchIds: z.array(id).max(500),
     tags,
+    /** From where it was recorded; absent where nobody asked, or nobody could tell. */
+    recordedFrom: recordedFromSchema.optional(),
     /** Who approved it; absent where nobody looked yet. */
     approval: approvalSchema.optional(),
     /** Given back to the member; absent once it was handed in again. */
@@ -87,6 +90,8 @@ export const timerSchema = z
     startedAt: instant,
     /** The entry that this goes on with. */
     entryId: id.nullable(),
+    /** From where it was started; absent where nobody asked, or nobody could tell. */
+    recordedFrom: recordedFromSchema.optional(),
   })
   .refine(jobIsOne.check, jobIsOne.fault)
   .refine(taskNeedsProject.check, taskNeedsProject.fault);

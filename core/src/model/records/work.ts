@@ -4,6 +4,7 @@ import { tags } from '../read-tags';
 import { approvedPolicies } from './checking';
 import { documentLanguages } from './languages';
 import { reminderDays } from './letters';
+import { placesSchema } from './place';
 import { buyerSchema } from './parties';
 import { roundingPolicySchema } from './rounding';
 
@@ -144,6 +145,8 @@ export const projectSchema = z
     tags,
     /** Its hours and those of its parts are approved once two people have looked at them. */
     secondLook: z.boolean().optional(),
+    /** Where time on it and its parts is recorded from; as the studio has it where absent or none are named. */
+    places: placesSchema.optional(),
   })
   .refine((project) => project.clientId !== null || project.kind === 'internal', {
     message: 'Work for nobody is internal. Choose a client first.',

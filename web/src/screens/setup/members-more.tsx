@@ -1,6 +1,6 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { wayWords } from '@half-penny/core/entries';
-import { askable, recordingWays, type Member } from '@half-penny/core/model';
+import { askable, recordingWays, type Member, type PlaceRule } from '@half-penny/core/model';
 import { useAll } from '../../data/read';
 import { useChanges } from '../../data/session';
 import { Check } from '../../parts/check';
@@ -22,6 +22,12 @@ export function MembersMore({ pricer }: { pricer: Pricer }) {
     </Section>
   );
 }
+
+const placeRuleWords = [
+  ['free', 'Anywhere; nobody asks'],
+  ['warned', 'Elsewhere is noted'],
+  ['bound', 'Only from the places'],
+] as const satisfies readonly (readonly [PlaceRule, string])[];
 
 function One({ pricer, member }: { pricer: Pricer; member: Member }) {
   const { run, attempt } = useChanges();
@@ -71,6 +77,12 @@ function One({ pricer, member }: { pricer: Pricer; member: Member }) {
             save={(deputyId) => save({ deputyId: deputyId || null })}
           />
         )}
+        <SavedSelect
+          label="Where they record from"
+          value={member.placeRule ?? 'free'}
+          options={placeRuleWords}
+          save={(picked) => save({ placeRule: picked as PlaceRule })}
+        />
         {sets.length > 0 && (
           <SavedSelect
             label="Rights"

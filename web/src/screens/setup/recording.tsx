@@ -13,6 +13,7 @@ import { Checks } from '../../parts/checks';
 import { useAtOnce } from '../../parts/use-at-once';
 import { SavedField } from '../../parts/field';
 import { SavedSelect } from '../../parts/select';
+import { PlaceList } from '../../parts/place-list';
 import { JobPicker } from '../../parts/job-picker';
 import { JobLine } from '../../parts/jobs';
 import { Section } from '../../parts/page';
@@ -23,6 +24,7 @@ import { CheckBox } from '../../parts/check';
 /** How time is recorded: by this member, and by the rules of the studio. */
 export function Recording({ pricer }: { pricer: Pricer }) {
   const member = useMember(pricer);
+  const { run } = useChanges();
   const setsUp = useRights().has('setup');
   return (
     <>
@@ -31,6 +33,14 @@ export function Recording({ pricer }: { pricer: Pricer }) {
         <>
           <Breaks pricer={pricer} />
           <Calendar pricer={pricer} />
+          {(pricer.book.members.length > 1 || pricer.book.workspace.places?.length) && (
+            <PlaceList
+              title="Places to record from"
+              about="For members who may record only from certain places, or of whom it is noted (Setup, People). A project can name places of its own. The browser is asked where it is only when somebody with such a rule records; what is kept is whether it was one of the places, and how far from them."
+              places={pricer.book.workspace.places ?? []}
+              save={(places) => run('workspace.edit', { places })}
+            />
+          )}
         </>
       )}
       <Absences pricer={pricer} />

@@ -3,6 +3,7 @@ import { fieldsChanged, lineOfEntry, standingOfChecked, type CheckedStanding } f
 import { costAmounts } from '@half-penny/core/costs';
 import type { CheckedEntry, Entry, HandIn, Id, Member } from '@half-penny/core/model';
 import { showAmount, sumExact } from '@half-penny/core/money';
+import { showDistance } from '@half-penny/core/places';
 import { readLength, showLength } from '@half-penny/core/time';
 import { dayOfChecked, type ToCheck } from '../../data/checking';
 import type { Changes } from '../../data/session';
@@ -217,6 +218,11 @@ function What({ pricer, row, handedIn, isKnown }: WhatProps) {
       </span>
       {row.entry.sentBack && (
         <span className="written block text-xs text-attention">“{row.entry.sentBack.reason}”</span>
+      )}
+      {row.entry.recordedFrom?.inside === false && (
+        <span className="block text-xs text-attention">
+          recorded {showDistance(row.entry.recordedFrom.metres)} from where it is recorded
+        </span>
       )}
       {isKnown && !(handedIn && fieldsChanged(handedIn, now).length === 0) && (
         <span className="block text-xs">
