@@ -5,29 +5,21 @@ import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import { publicKeysSchema, WORKSPACE_ID, type Member, type PlannedTime } from '../model/records';
 import { tableNames, tables, type TableName } from '../model/tables';
-import { jobSheetSchema, signed, type JobSheet } from '../sealed-files';
+import { jobSheetSchema, jobSheetTables, signed, type JobSheet } from '../sealed-files';
 import { byId } from '../sealed-files/sheets';
 import { needSigner, refuseOlder, taken } from './take-sealed';
 
 /** Told by its source: planned time that the studio sent. */
 const FROM_STUDIO = 'studio:';
 
+/** What a member has of their own, or that is more than a list of what the studio has. */
+const OWN = ['workspace', 'members', 'plans', 'absences'] as const satisfies readonly (keyof JobSheet['rows'])[];
+
 /** What follows the studio altogether: what a job sheet has no more is gone. In an order in which none refers to a later one. */
-const FOLLOWED = [
-  'rightSets',
-  'taxes',
-  'costCodes',
-  'services',
-  'kindsOfWork',
-  'stages',
-  'clients',
-  'contracts',
-  'projects',
-  'tasks',
-  'rateLines',
-  'unitRates',
-  'closings',
-] as const satisfies readonly TableName[];
+const FOLLOWED = jobSheetTables.filter(
+  (table): table is Exclude<(typeof jobSheetTables)[number], (typeof OWN)[number]> =>
+    !(OWN as readonly string[]).includes(table),
+);
 
 /**
  * Sets up a member’s own workspace by a job sheet, or brings it up to date: what the studio has no more is removed, or finished where time

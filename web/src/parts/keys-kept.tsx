@@ -1,4 +1,4 @@
-import type { KeyHolder } from '@half-penny/core/model';
+import { Fault, type KeyHolder } from '@half-penny/core/model';
 import { useState } from 'react';
 import { bringKeysBack, keepInBackups, useAreKeysHere } from '../data/keys';
 import { useChanges } from '../data/session';
@@ -9,7 +9,7 @@ import { Section } from './page';
 import { useSubmit } from './use-submit';
 
 /** Shorter ones are guessed. */
-const SHORTEST = 12;
+const SHORTEST = 10;
 
 /** Where the keys of this workspace are: in this browser, and in its backups where somebody gave a passphrase for that. */
 export function KeysKept({ own, whenLost }: { own: KeyHolder; whenLost: string }) {
@@ -43,11 +43,15 @@ export function KeysKept({ own, whenLost }: { own: KeyHolder; whenLost: string }
 function WrapDialog({ own, onClose }: { own: KeyHolder; onClose: () => void }) {
   const changes = useChanges();
   const [passphrase, setPassphrase] = useState('');
-  const { fault, submit } = useSubmit(async () => {
-    if (passphrase.length < SHORTEST) throw new Error(`A passphrase of at least ${SHORTEST} characters, please.`);
+  const [again, setAgain] = useState('');
+  const { faults, fault, submit } = useSubmit(async () => {
+    if (passphrase.length < SHORTEST)
+      throw new Fault('too-short', `A passphrase has at least ${SHORTEST} letters.`, 'passphrase');
+    // What is mistyped once is lost with everything under it.
+    if (passphrase !== again) throw new Fault('lengths-differ', 'The two are not the same.', 'again');
     await keepInBackups(changes, own, passphrase);
     onClose();
-  });
+  }, ['passphrase', 'again']);
   return (
     <Dialog
       open
@@ -62,8 +66,16 @@ function WrapDialog({ own, onClose }: { own: KeyHolder; onClose: () => void }) {
           autoComplete="new-password"
           value={passphrase}
           onChange={(event) => setPassphrase(event.target.value)}
-          fault={fault}
-          hint="A few words that you remember"
+          fault={faults.passphrase}
+          hint="At least ten letters; several words are good ones"
+        />
+        <TextField
+          label="Once more"
+          type="password"
+          autoComplete="new-password"
+          value={again}
+          onChange={(event) => setAgain(event.target.value)}
+          fault={faults.again ?? fault}
         />
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Not now</Button>

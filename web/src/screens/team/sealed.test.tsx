@@ -56,7 +56,11 @@ describe('sealed files', () => {
     await user.click(await screen.findByRole('button', { name: 'Keep them in backups…' }, slowly));
     await user.type(screen.getByLabelText('Passphrase'), 'short');
     await user.click(screen.getByRole('button', { name: 'Keep in backups' }));
-    expect((await screen.findByRole('alert')).textContent).toContain('at least 12 characters');
+    expect((await screen.findByRole('alert')).textContent).toContain('at least 10 letters');
+    await user.type(screen.getByLabelText('Passphrase'), ' of the seven lamps');
+    await user.type(screen.getByLabelText('Once more'), 'another');
+    await user.click(screen.getByRole('button', { name: 'Keep in backups' }));
+    expect((await screen.findByRole('alert')).textContent).toContain('The two are not the same');
     expect((await reader.all('keyHolders'))[0]!.wrapped).toBeUndefined();
   });
 
