@@ -135,7 +135,7 @@ const negated = (decimal: Decimal): Decimal => fromScaled(-toScaled(decimal));
  * what it is worth by itself, and the difference to the sum is shared by size; a discount of the line comes off each in proportion. All by
  * largest remainder: they add up to the line exactly.
  *
- * @example a sum of 865 over 850 of time, 20 of costs and a refund of 5 → 850, 20, −5
+ * For example a sum of 865 over 850 of time, 20 of costs and a refund of 5 → 850, 20, −5
  */
 export function shareOfSources(pricer: Pricer, line: DraftLine): Minor[] {
   if (line.sources.length + line.charges.length === 0) return [];

@@ -45,7 +45,7 @@ export interface LateClaim {
  *
  * @param terms the law, and the base rates as they changed
  * @param to the last day that interest is worked out for
- * @example £1,000 of which nothing came for 50 days, at a base rate of 0.5 %: 8.5 % of it is £85 a year, and £11.64 of that is due
+ * For example £1,000 of which nothing came for 50 days, at a base rate of 0.5 %: 8.5 % of it is £85 a year, and £11.64 of that is due
  */
 export function lateClaim(owing: InvoiceBalance, terms: LatePayment, to: Day): LateClaim | null {
   const { invoice } = owing;

@@ -8,6 +8,7 @@ export * from './features';
 export * from './habits';
 export * from './job-key';
 export * from './leads';
+export type { OutsideMark } from './outside-marks';
 export * from './likeness';
 export * from './look-back';
 export * from './named-files';

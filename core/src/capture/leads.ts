@@ -3,6 +3,7 @@ import { countryOfZone, numberOf } from '../entries/telephone';
 import type { Id } from '../model/ids';
 import type { Zone } from '../time/day';
 import { namesOf, type Names } from './note';
+import { OutsideMarks, type OutsideMark, type Touched } from './outside-marks';
 import type { Subject } from './subject';
 import { wordsOf } from './words';
 
@@ -13,6 +14,8 @@ export interface SiftBook extends KnownWork {
   members: readonly string[];
   /** The studio's own name and mail address, which are in everything and tell nothing. */
   studio: { name: string; email: string };
+  /** Open tasks that follow others from elsewhere; none where absent. */
+  outside?: readonly OutsideMark[];
 }
 
 /** A workspace that knows of no work. */
@@ -36,6 +39,7 @@ export class Leads {
   readonly names: Names;
   readonly #quiet: ReadonlySet<string>;
   readonly #country: string;
+  readonly #outside: OutsideMarks;
   readonly #numbers = new Map<string, string>();
   readonly #known = new WeakMap<Subject, Lead | null>();
 
@@ -47,6 +51,7 @@ export class Leads {
     const country = countryOfZone(zone);
     this.book = book;
     this.#country = country;
+    this.#outside = new OutsideMarks(book.outside ?? []);
     this.finder = new JobFinder(book, country);
     this.names = namesOf(book.contacts, book.members, country);
     this.#quiet = new Set([
@@ -72,6 +77,11 @@ export class Leads {
     let lead = this.#known.get(subject);
     if (lead === undefined) this.#known.set(subject, (lead = this.#find(subject)));
     return lead;
+  }
+
+  /** The task from elsewhere whose number or page it is; null where it is of none. */
+  touched(subject: Subject): Touched | null {
+    return this.#outside.of(subject);
   }
 
   #find({ thread, title, file, people, site }: Subject): Lead | null {

@@ -69,7 +69,10 @@ export function offerDay(
     const features = featuresAmong(own, likeliest, at, zone, leads);
     const offer = stretch.outcome
       ? null
-      : (answeredBy(stretch, likeness, open) ?? likely(stretch, features, likeness, open) ?? named(stretch, leads));
+      : (touched(stretch, features, likeness, open) ??
+        answeredBy(stretch, likeness, open) ??
+        likely(stretch, features, likeness, open) ??
+        named(stretch, leads));
     const placed = stretch.outcome?.act === 'place' ? stretch.outcome.note : '';
     const note = stretch.placing?.note || placed || noteFor(stretch.evidence, leads.names, sources);
     return {
@@ -137,6 +140,30 @@ function likely(
     if (!here) continue;
     const reasons = guess.reasons.map((mark) => whyNamed(mark, stretch, likeness.leads) ?? sayFeature(mark));
     return { outcome, confidence: guess.confidence, reasons };
+  }
+  return null;
+}
+
+/** The task from elsewhere that had the most attention in it, as it is usually placed where that was learned. */
+function touched(
+  stretch: Stretch,
+  features: readonly Feature[],
+  likeness: Likeness,
+  open: ReadonlySet<string>,
+): Offer | null {
+  const { leads } = likeness;
+  for (const { subject } of stretch.evidence) {
+    const found = leads.touched(subject);
+    if (!found || !open.has(found.mark.projectId)) continue;
+    const { projectId, taskId } = found.mark;
+    const learned = likely(stretch, features, likeness, open);
+    if (learned?.outcome.act === 'place' && learned.outcome.taskId === taskId)
+      return { ...learned, reasons: [found.why, ...learned.reasons] };
+    return {
+      outcome: placeOn({ workspaceId: leads.book.workspaceId, projectId, taskId }),
+      confidence: null,
+      reasons: [found.why],
+    };
   }
   return null;
 }

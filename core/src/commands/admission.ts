@@ -1,5 +1,6 @@
 import type { CommandContext } from '../engine/command';
-import { overlay, type Reader } from '../engine/store';
+import { overlay } from '../engine/overlay';
+import type { Reader } from '../engine/store';
 import { sameData } from '../model/canonical';
 import { changesIn, type Change } from '../model/change';
 import type { Id } from '../model/ids';

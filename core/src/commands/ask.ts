@@ -5,7 +5,8 @@ import { changesIn, type Change } from '../model/change';
 import type { Entry } from '../model/records';
 import { showDayShort, type Day } from '../time/day';
 import { HOUR, showExactly, type Seconds } from '../time/length';
-import { overlay, type Reader } from '../engine/store';
+import { overlay } from '../engine/overlay';
+import type { Reader } from '../engine/store';
 
 /** An entry above this is more likely a timer left running or a slip of the finger than work. */
 export const LONG_ENTRY: Seconds = 16 * HOUR;

@@ -8,6 +8,7 @@ import * as costs from './costs';
 import * as invoices from './invoices';
 import * as issue from './issue';
 import * as entries from './entries';
+import * as devices from './devices';
 import { importHours } from './import-hours';
 import { addJob, fileJobs } from './jobs';
 import { takeLedger } from './ledger';
@@ -16,6 +17,7 @@ import * as letters from './letters';
 import * as moneyIn from './money-in';
 import { takeOnline } from './online';
 import { tellPages } from './pages';
+import * as outside from './outside';
 import * as payouts from './payouts';
 import * as quotes from './quotes';
 import * as repeats from './repeats';
@@ -212,6 +214,9 @@ export const catalogue = {
   'period.close': checking.closeDays,
   'period.reopen': checking.reopenDays,
   'correction.explain': checking.explainCorrection,
+  'device.meet': devices.meetDevice,
+  'device.rename': devices.renameDevice,
+  'device.remove': devices.removeDevice,
   'keys.begin': keys.beginKeys,
   'keys.invite': keys.inviteMember,
   'keys.reply': keys.takeReply,
@@ -222,6 +227,13 @@ export const catalogue = {
   'jobSheet.take': takeJobSheet,
   'timesheet.take': takeTimesheet,
   'answer.take': takeAnswer,
+  'outside.follow': outside.followList,
+  'outside.edit': outside.editList,
+  'outside.leave': outside.leaveList,
+  'outside.take': outside.takeOutside,
+  'outside.heard': outside.hearOutside,
+  'outside.map': outside.mapOutside,
+  'outside.sent': outside.tellSent,
   'report.add': reports.add,
   'report.edit': reports.edit,
   'report.remove': reports.remove,

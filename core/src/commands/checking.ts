@@ -296,6 +296,7 @@ export const closeDays = command({
   name: 'period.close',
   title: ({ from, to }: { from: Day; to: Day }) => `${daysOf({ from, to })} closed`,
   outward: 'What was closed is not undone: reopen it under Team, with a reason.',
+  inTurn: true,
   input: z.strictObject({
     from: fields.day,
     to: fields.day,
@@ -350,6 +351,7 @@ export const reopenDays = command({
   name: 'period.reopen',
   title: 'Reopened',
   outward: 'Days that were reopened are closed again, not undone.',
+  inTurn: true,
   input: z.strictObject({ id: fields.id, reason: givenReason }),
   async plan(reader, input, context) {
     const closing = await need(reader, 'closings', input.id, 'closing');

@@ -11,7 +11,8 @@ import * as R from '../model/records';
 import type { Cost, CostLine } from '../model/records';
 import { command, defined, need, Plan, needAll } from '../engine/command';
 import { plainCommands } from '../engine/crud';
-import { overlay, type Reader } from '../engine/store';
+import { overlay } from '../engine/overlay';
+import type { Reader } from '../engine/store';
 import { planTakenBack, readDues } from './payouts';
 
 const optionalIn = <D extends object>(defaults: D) =>

@@ -57,6 +57,22 @@ describe('deleting a person for good', () => {
     expect(await checkWorkspace(new MemoryStore().load(forgotten.rows as never, forgotten.journal))).toEqual([]);
   });
 
+  it('takes what a list from elsewhere told of a client, and whose its tasks were', async () => {
+    const listId = await added('outside.follow', { name: 'Addresses', kind: 'clients', via: 'file' });
+    const told = { source: '7', name: 'Harbour Trust', address: 'The Customs Shed', taxNumber: '', gone: false };
+    const client = { ...told, email: 'works@harbour.example' };
+    await run('outside.take', { listId, tasks: [], clients: [client] });
+    const { id } = store.rows('clients').find((row) => row.name === 'Harbour Trust')!;
+    const tasks = await added('outside.follow', { name: 'Board', kind: 'tasks', via: 'file' });
+    const task = { source: '1', number: '', title: 'Quay', state: '', estimate: null, closed: false, address: '' };
+    const project = { source: 'p', name: 'For Harbour Trust' };
+    await run('outside.take', { listId: tasks, tasks: [{ ...task, assignee: 'Imogen Vale', project }], clients: [] });
+    const gone = forget({ table: 'clients', id });
+    expect(kept(gone.rows, gone.journal)).not.toMatch(/Harbour Trust|Customs|works@/i);
+    const member = forget({ table: 'members', id: at.member });
+    expect(kept(member.rows, member.journal)).not.toMatch(/Imogen/);
+  });
+
   it('takes a member’s account along, and what they were paid stays', async () => {
     const number = 'GB82 WEST 1234 5698 7654 32';
     const { name } = (await store.get('members', at.member))!;

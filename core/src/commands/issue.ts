@@ -27,6 +27,7 @@ export const issueInvoice = command({
   name: 'invoice.issue',
   title: 'Invoice issued',
   outward: 'An issued invoice has been seen outside and is not undone. Void it instead, with a reason.',
+  inTurn: true,
   input: z.strictObject({ id: fields.id, day: fields.day.optional() }),
   async plan(reader, input, context) {
     const invoice = await needDraft(reader, input.id);
@@ -104,6 +105,7 @@ export const voidInvoice = command({
   name: 'invoice.void',
   title: 'Invoice voided',
   outward: 'A void invoice stays void; what was on it is to bill again.',
+  inTurn: true,
   input: z.strictObject({ id: fields.id, reason: fields.name, day: fields.day.optional() }),
   async plan(reader, input, context) {
     const invoice = await need(reader, 'invoices', input.id, 'invoice');
@@ -141,6 +143,7 @@ export const creditInvoice = command({
   name: 'invoice.credit',
   title: 'Credit note issued',
   outward: 'An issued credit note has been seen outside and is not undone. Invoice the work again instead.',
+  inTurn: true,
   input: z.strictObject({
     id: fields.id,
     reason: fields.name,

@@ -7,7 +7,8 @@ import { clientSchema, projectSchema, taskSchema, WORKSPACE_ID } from '../model/
 import { ALWAYS } from '../time/day';
 import { command, need, Plan } from '../engine/command';
 import { putEntries } from './entry-writes';
-import { overlay, type Reader } from '../engine/store';
+import { overlay } from '../engine/overlay';
+import type { Reader } from '../engine/store';
 
 const target = z.union([
   z.strictObject({ projectId: fields.id }),

@@ -7,6 +7,7 @@ export const tellPages = command({
   name: 'page.told',
   title: 'Page opened by the client',
   outward: 'A page that was opened was opened.',
+  byItself: true,
   input: z.strictObject({
     opened: z
       .array(z.strictObject({ id: fields.id, at: fields.instant }))

@@ -120,6 +120,7 @@ export const removeQuote = command({
 export const giveQuote = command({
   name: 'quote.give',
   title: 'Quote ready to send',
+  inTurn: true,
   input: z.strictObject({ id: fields.id }),
   async plan(reader, { id }, context) {
     const quote = await needOpen(reader, id);

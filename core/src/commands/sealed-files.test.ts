@@ -14,15 +14,16 @@ import { checkWorkspace, MemoryExecutor, type CommandInput, type CommandName } f
 // 12 November 2026 is a Thursday: its week is the 9th to the 15th.
 const WEEK = { from: '2026-11-09', to: '2026-11-15' };
 
+const STRANGER = 'f'.repeat(64);
 const keysOf = (letter: string): PublicKeys => ({ signing: letter.repeat(64), agreement: letter.repeat(64) });
 const STUDIO = keysOf('a');
 const WREN = keysOf('b');
 const SECRET = 'c'.repeat(64);
 
 /** A member’s own workspace in memory. */
-function ownWorkspace(memberId: Id, clock: TestContext) {
+function ownWorkspace(memberId: Id, clock: TestContext, seed: number) {
   const store = new MemoryStore();
-  const test = new TestContext(77);
+  const test = new TestContext(seed);
   test.memberId = memberId;
   const executor = new MemoryExecutor(store, () => ({ ...test.context(), now: clock.now }));
   const run = <N extends CommandName>(name: N, input: CommandInput<N>) => executor.run(name, input);
@@ -46,42 +47,45 @@ async function apart() {
   const wren = await added('member.add', { ...person, name: 'Wren Okafor', checkerId: principal, rightSetId: set });
   const asha = await added('member.add', { ...person, name: 'Asha Lind', checkerId: null });
   await run('keys.begin', { keys: STUDIO });
-  await run('keys.invite', { memberId: wren, secret: SECRET });
-  await run('keys.reply', { memberId: wren, keys: WREN, secret: SECRET });
-  await run('keys.met', { memberId: wren });
-  const home = ownWorkspace(wren, test);
   const making = () => {
     test.wait(1);
     return { id: test.newId(), madeAt: test.now };
   };
-  const sheet = () => jobSheetFor(store, wren, principal, making());
-  const takeSheet = (file: JobSheet, met = false) =>
-    home.run('jobSheet.take', {
-      signer: STUDIO.signing,
-      file,
-      ...(met && { met: { studio: STUDIO, member: WREN } }),
-    });
-  await takeSheet(await sheet(), true);
-  const timesheet = async (): Promise<TimesheetFile> =>
-    timesheetFor(home.store, home.store.rows('timesheets').at(-1)!.id, making());
-  const handIn = async (day = DAY) => {
-    test.wait(1);
-    await home.run('period.handIn', { memberId: wren, day });
-    return timesheet();
+  /** A member in a workspace of their own, met by their keys. */
+  const meet = async (memberId: Id, keys: PublicKeys) => {
+    await run('keys.invite', { memberId, secret: SECRET });
+    await run('keys.reply', { memberId, keys, secret: SECRET });
+    await run('keys.met', { memberId });
+    const home = ownWorkspace(memberId, test, parseInt(keys.signing[0]!, 16) * 7);
+    const sheet = () => jobSheetFor(store, memberId, principal, making());
+    const takeSheet = (file: JobSheet, met = false) =>
+      home.run('jobSheet.take', {
+        signer: STUDIO.signing,
+        file,
+        ...(met && { met: { studio: STUDIO, member: keys } }),
+      });
+    await takeSheet(await sheet(), true);
+    const timesheet = async (): Promise<TimesheetFile> =>
+      timesheetFor(home.store, home.store.rows('timesheets').at(-1)!.id, making());
+    const handIn = async (day = DAY) => {
+      test.wait(1);
+      await home.run('period.handIn', { memberId, day });
+      return timesheet();
+    };
+    const take = (file: TimesheetFile, signer = keys.signing) => run('timesheet.take', { signer, file });
+    const answer = (): Promise<Answer> => answerFor(store, memberId, principal, '2026-01-01', making());
+    const hear = (file: Answer, signer = STUDIO.signing) => home.run('answer.take', { signer, file });
+    const standing = (side: MemoryStore, week = WEEK) =>
+      standingOfPeriod(memberId, week, {
+        sheets: side.rows('timesheets').filter((row) => row.memberId === memberId),
+        closings: side.rows('closings').filter((row) => row.memberId === null || row.memberId === memberId),
+        checked: side.rows('entries').filter((row) => row.memberId === memberId),
+      });
+    const sound = async () =>
+      expect([...(await checkWorkspace(store)), ...(await checkWorkspace(home.store))]).toEqual([]);
+    return { memberId, home, sheet, takeSheet, timesheet, handIn, take, answer, hear, standing, sound };
   };
-  const take = (file: TimesheetFile) => run('timesheet.take', { signer: WREN.signing, file });
-  const answer = (): Promise<Answer> => answerFor(store, wren, principal, '2026-01-01', making());
-  const hear = (file: Answer) => home.run('answer.take', { signer: STUDIO.signing, file });
-  const standing = (side: MemoryStore, week = WEEK) =>
-    standingOfPeriod(wren, week, {
-      sheets: side.rows('timesheets').filter((row) => row.memberId === wren),
-      closings: side.rows('closings'),
-      checked: side.rows('entries').filter((row) => row.memberId === wren),
-    });
-  const sound = async () =>
-    expect([...(await checkWorkspace(store)), ...(await checkWorkspace(home.store))]).toEqual([]);
-  const api = { sheet, takeSheet, timesheet, handIn, take, answer, hear, standing, sound, making };
-  return { ...studio, ...api, principal, wren, asha, home };
+  return { ...studio, ...(await meet(wren, WREN)), making, meet, principal, wren, asha };
 }
 
 let all: Awaited<ReturnType<typeof apart>>;
@@ -306,7 +310,7 @@ describe('a timesheet', () => {
   it('does not lose what a workspace brought back from a backup has forgotten', async () => {
     const { home, at, handIn, take, store, wren, test } = all;
     const backup = () => {
-      const copy = ownWorkspace(wren, test);
+      const copy = ownWorkspace(wren, test, 77);
       const rows = byTable((table) => structuredClone(home.store.rows(table)));
       copy.store.load(rows, structuredClone(home.store.journal));
       return copy;
@@ -440,6 +444,24 @@ describe('an answer', () => {
     expect(home.store.rows('projects').map(({ name }) => name)).toContain('Foyer');
   });
 
+  it('does not take for handed in what was recorded after days were taken back, though they were closed meanwhile', async () => {
+    const { run, home, wren, at, handIn, take, answer, hear, store, sound } = all;
+    const first = await home.added('entry.add', work(at.rig, 900, { day: '2026-11-05' }));
+    await take(await handIn('2026-11-05'));
+    await home.run('period.takeBack', { id: home.store.rows('timesheets')[0]!.id });
+    const second = await home.added('entry.add', work(at.rig, 1800, { day: '2026-11-05' }));
+    const days = { from: '2026-11-02', to: '2026-11-08' };
+    await run('period.close', { ...days, memberId: wren, anyway: true });
+    await hear(await answer());
+    expect(all.standing(home.store, days)).toBe('closed');
+    await run('period.reopen', { id: store.rows('closings')[0]!.id, reason: 'Something was missing' });
+    await hear(await answer());
+    expect(all.standing(home.store, days)).toBe('open');
+    await take(await handIn('2026-11-05'));
+    expect(store.rows('entries').map(({ id }) => id)).toEqual([first, second]);
+    await sound();
+  });
+
   it('twice, late or meant for another is refused', async () => {
     const { home, handIn, take, at, answer, hear, store, asha, principal, making } = all;
     await home.added('entry.add', work(at.rig, 900));
@@ -479,6 +501,31 @@ describe('meeting', () => {
     expect(all.store.rows('keyHolders').map(({ standing }) => standing)).toEqual(['met', 'met', 'met']);
   });
 
+  it('goes on in the same workspace with somebody whose keys were lost', async () => {
+    const { run, home, wren, at, sheet, handIn, hear, answer, sound } = all;
+    const [other, fresh] = ['d'.repeat(64), keysOf('f')];
+    const kept = await home.added('entry.add', work(at.rig, 900));
+    await run('keys.invite', { memberId: wren, secret: other });
+    await run('keys.reply', { memberId: wren, keys: fresh, secret: other });
+    await run('keys.met', { memberId: wren });
+    const met = { studio: STUDIO, member: fresh };
+    const file = await sheet();
+    await expect(home.run('jobSheet.take', { signer: WREN.signing, file, met })).rejects.toEqual(
+      fault('other-signer', 'file'),
+    );
+    await home.run('jobSheet.take', { signer: STUDIO.signing, file, met });
+    expect(home.store.rows('keyHolders').map(({ keys }) => keys)).toEqual([STUDIO, fresh]);
+    // What was recorded before and not handed in is handed in by the new keys, and the old ones are not heard any more.
+    const late = await handIn();
+    await expect(run('timesheet.take', { signer: WREN.signing, file: late })).rejects.toEqual(
+      fault('other-signer', 'signer'),
+    );
+    await run('timesheet.take', { signer: fresh.signing, file: late });
+    expect(entry(all.store, kept)?.seconds).toBe(900);
+    await hear(await answer());
+    await sound();
+  });
+
   it('begins again for everybody when the studio makes new keys', async () => {
     const { run, store } = all;
     await run('keys.begin', { keys: keysOf('e') });
@@ -486,21 +533,42 @@ describe('meeting', () => {
   });
 });
 
+describe('days off', () => {
+  it('that a member wrote down come with the days they are on; what the studio has of them stays', async () => {
+    const { home, handIn, take, timesheet, run, store, wren } = all;
+    const off = (from: string, to = from) => ({ memberId: wren, name: 'Dentist', from, to, seconds: 7200 });
+    const id = await home.added('absence.add', off('2026-11-11'));
+    await home.added('absence.add', off('2026-12-01'));
+    await take(await handIn());
+    expect(store.rows('absences')).toEqual([{ id, ...off('2026-11-11') }]);
+    await run('absence.edit', { id, seconds: 3600 });
+    await home.run('period.takeBack', { id: home.store.rows('timesheets')[0]!.id });
+    await take(await handIn());
+    expect(store.rows('absences')).toMatchObject([{ id, seconds: 3600 }]);
+    const file = await timesheet();
+    const absences = [{ ...file.absences![0]!, memberId: all.asha }];
+    await expect(take({ ...file, absences })).rejects.toEqual(fault('invalid', 'file'));
+    await all.sound();
+  });
+});
+
 describe('files in any order', () => {
   type Step =
     | { do: 'record' | 'edit' | 'delete' | 'hand in' | 'take back'; at: number }
     | { do: 'deliver' | 'deliver again'; at: number }
-    | { do: 'correct' | 'approve' | 'send back' | 'answer' | 'hear' | 'close' | 'reopen'; at: number };
+    | { do: 'correct' | 'approve' | 'send back' | 'answer' | 'hear' | 'close' | 'reopen' | 'strange'; at: number };
   const steps = fc.array(
     fc.record({
       do: fc.constantFrom(
         ...(['record', 'record', 'edit', 'delete', 'hand in', 'hand in', 'take back', 'deliver', 'deliver'] as const),
         ...(['deliver again', 'correct', 'approve', 'send back', 'answer', 'hear', 'hear', 'close', 'reopen'] as const),
+        'strange' as const,
       ),
       at: fc.nat(1000),
+      who: fc.nat(1),
     }),
-    { minLength: 10, maxLength: 60 },
-  ) as fc.Arbitrary<Step[]>;
+    { minLength: 10, maxLength: 80 },
+  ) as fc.Arbitrary<(Step & { who: number })[]>;
 
   /** What a refusal is made of where a step does not fit; anything else is a fault of ours. */
   const REFUSED = new Set([
@@ -527,11 +595,16 @@ describe('files in any order', () => {
   it('leave both sides with the same, with every second accounted for, and what is approved as it was approved', async () => {
     await fc.assert(
       fc.asyncProperty(steps, async (taken) => {
-        const world = await apart();
-        const { home, store, run, at, test, wren } = world;
-        const [onTheWay, answers]: [TimesheetFile[], Answer[]] = [[], []];
+        const studio = await apart();
+        const { store, run, at, test } = studio;
+        const worlds = [studio, await studio.meet(studio.asha, keysOf('d'))] as const;
+        const ways = worlds.map((world) => ({
+          world,
+          onTheWay: [] as TimesheetFile[],
+          answers: [] as Answer[],
+          closed: null as string | null,
+        }));
         const pick = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)];
-        const sheetAt = (side: MemoryStore) => side.rows('timesheets')[0];
         const approved = new Map<Id, string>();
         const approvedStays = () => {
           for (const row of store.rows('entries'))
@@ -544,19 +617,23 @@ describe('files in any order', () => {
               approved.set(row.id, line);
             } else approved.delete(row.id);
         };
-        let closed: string | null = null;
         const closedStays = () => {
-          const isClosed = store.rows('closings').some(({ reopened }) => reopened === null);
-          const now = JSON.stringify(
-            store.rows('entries').map(({ id, seconds, note, day }) => [id, seconds, note, day]),
-          );
-          if (isClosed && closed !== null && closed !== now) throw new Error('Closed time changed.');
-          closed = isClosed ? now : null;
+          for (const way of ways) {
+            const { memberId } = way.world;
+            const isClosed = store.rows('closings').some((row) => row.memberId === memberId && row.reopened === null);
+            const own = store.rows('entries').filter((row) => row.memberId === memberId);
+            const now = JSON.stringify(own.map(({ id, seconds, note, day }) => [id, seconds, note, day]));
+            if (isClosed && way.closed !== null && way.closed !== now) throw new Error('Closed time changed.');
+            way.closed = isClosed ? now : null;
+          }
         };
-        const doStep = async ({ do: what, at: n }: Step): Promise<unknown> => {
+        const doStep = async ({ do: what, at: n, who }: Step & { who: number }): Promise<unknown> => {
           test.wait(1);
+          const { world, onTheWay, answers } = ways[who]!;
+          const { home, memberId } = world;
+          const sheetAt = (side: MemoryStore) => side.rows('timesheets').find((row) => row.memberId === memberId);
           const own = home.store.rows('entries');
-          const theirs = store.rows('entries');
+          const theirs = store.rows('entries').filter((row) => row.memberId === memberId);
           switch (what) {
             case 'record':
               return home.added('entry.add', work(n % 2 ? at.rig : at.gallery, 60 + n, { day: BEFORE }));
@@ -582,16 +659,31 @@ describe('files in any order', () => {
               return sheetAt(store) && run('period.sendBack', backOf(sheetAt(store)!.id, theirs, n));
             case 'close': {
               const days = { from: '2026-11-02', to: '2026-11-08' };
-              return run('period.close', { ...days, memberId: wren, anyway: true });
+              return run('period.close', { ...days, memberId, anyway: true });
             }
             case 'reopen': {
-              const closing = store.rows('closings').find(({ reopened }) => reopened === null);
+              const closing = store.rows('closings').find((row) => row.memberId === memberId && row.reopened === null);
               return closing && run('period.reopen', { id: closing.id, reason: 'Something was missing' });
             }
             case 'answer':
               return answers.push(await world.answer());
             case 'hear':
               return pick(answers, n) && world.hear(pick(answers, n)!);
+            case 'strange': {
+              // By the keys of another studio, or of the other member, nothing is ever taken.
+              const { world: other } = ways[1 - who]!;
+              const signer = [STRANGER, STUDIO.signing, who === 0 ? keysOf('d').signing : WREN.signing][n % 3]!;
+              const before = [JSON.stringify(store.rows('entries')), JSON.stringify(home.store.rows('entries'))];
+              if (onTheWay.length > 0)
+                await expect(world.take(pick(onTheWay, n)!, signer)).rejects.toEqual(fault('other-signer', 'signer'));
+              if (answers.length > 0) {
+                await expect(world.hear(pick(answers, n)!, STRANGER)).rejects.toEqual(fault('other-signer', 'signer'));
+                await expect(other.hear(pick(answers, n)!)).rejects.toEqual(fault('other-file', 'file'));
+              }
+              expect([JSON.stringify(store.rows('entries')), JSON.stringify(home.store.rows('entries'))]).toEqual(
+                before,
+              );
+            }
           }
         };
         const backOf = (sheetId: Id, rows: readonly { id: Id }[], n: number) => ({
@@ -606,26 +698,32 @@ describe('files in any order', () => {
           closedStays();
         }
         // In the end all files arrive: what is open is handed in, taken, and answered.
-        // Days that are closed by then are opened once more for that.
-        await quietly(() => doStep({ do: 'reopen', at: 0 }));
-        await quietly(async () => world.hear(await world.answer()));
-        await quietly(() => doStep({ do: 'record', at: 7 }));
-        await quietly(async () => world.take(await world.handIn(BEFORE)));
-        await quietly(async () => world.take(await world.timesheet()));
-        await quietly(async () => world.hear(await world.answer()));
-        await quietly(async () => world.take(await world.handIn(BEFORE)));
-        await quietly(async () => world.hear(await world.answer()));
-        const lines = (side: MemoryStore) =>
-          side
-            .rows('entries')
-            .filter((row) => row.memberId === wren)
-            .map(({ id, seconds, note, projectId, approval }) => ({ id, seconds, note, projectId, approval }))
-            .sort((a, b) => (a.id < b.id ? -1 : 1));
-        expect(lines(home.store)).toEqual(lines(store));
-        expect(world.standing(home.store, BEFORE_WEEK)).toBe(world.standing(store, BEFORE_WEEK));
-        await world.sound();
+        for (const [who, { world }] of ways.entries()) {
+          // Days that are closed by then are opened once more for that.
+          await quietly(() => doStep({ do: 'reopen', at: 0, who }));
+          await quietly(async () => world.hear(await world.answer()));
+          await quietly(() => doStep({ do: 'record', at: 7, who }));
+          await quietly(async () => world.take(await world.handIn(BEFORE)));
+          await quietly(async () => world.take(await world.timesheet()));
+          await quietly(async () => world.hear(await world.answer()));
+          await quietly(async () => world.take(await world.handIn(BEFORE)));
+          await quietly(async () => world.hear(await world.answer()));
+        }
+        for (const { world } of ways) {
+          const lines = (side: MemoryStore) =>
+            side
+              .rows('entries')
+              .filter((row) => row.memberId === world.memberId)
+              .map(({ id, seconds, note, projectId, approval }) => ({ id, seconds, note, projectId, approval }))
+              .sort((a, b) => (a.id < b.id ? -1 : 1));
+          expect(lines(world.home.store)).toEqual(lines(store));
+          expect(world.standing(world.home.store, BEFORE_WEEK)).toBe(world.standing(store, BEFORE_WEEK));
+          // Of the other member nothing ever comes into a workspace but, where they check, the name.
+          expect(world.home.store.rows('entries').filter((row) => row.memberId !== world.memberId)).toEqual([]);
+          await world.sound();
+        }
       }),
       { numRuns: runs(12) },
     );
-  }, 60_000);
+  });
 });

@@ -3,6 +3,7 @@ import { lineOfEntry } from '../checking/checked-line';
 import { closingOn, isHandedIn } from '../checking/standing';
 import { command, Plan, type CommandContext } from '../engine/command';
 import type { Reader } from '../engine/store';
+import { sameData } from '../model/canonical';
 import { grouped } from '../model/grouped';
 import type { Id } from '../model/ids';
 import { WORKSPACE_ID, type Closing, type Cost, type Entry, type HandIn, type Timesheet } from '../model/records';
@@ -76,7 +77,7 @@ class Period {
     const [ours] = own;
     const before = await handInsOf(this.#reader, ours);
     if (!this.#isClosed && this.#isPast(ours, before)) return;
-    const plan = this.#plan.put('timesheets', this.#sheet);
+    const plan = this.#plan.put('timesheets', this.#withTakenBack(ours));
     // The studio may have begun a timesheet of these days by itself.
     for (const other of await sheetsOver(this.#reader, memberId, from, to))
       if (other.id !== this.#sheet.id) plan.remove('timesheets', other.id);
@@ -100,6 +101,17 @@ class Period {
     if (last.id === this.#base?.id) return isTakenBack;
     // What the answer knows of stands here too, before what was handed in last.
     return before.some(({ id }) => id === this.#base?.id) || last.at > (this.#base?.at ?? 0);
+  }
+
+  /**
+   * The sheet as the studio has it. Where the days were closed before it heard that they were taken back, that is still so once they are opened
+   * again: what was recorded since is not taken for handed in.
+   */
+  #withTakenBack(ours: Timesheet | undefined): Timesheet {
+    const last = ours?.steps.at(-1);
+    if (last?.kind !== 'taken back') return this.#sheet;
+    const isNews = this.#sheet.steps.some((step) => !ours!.steps.some((each) => sameData(each, step)));
+    return isNews ? this.#sheet : { ...this.#sheet, steps: [...this.#sheet.steps, last] };
   }
 
   /** Whether the studio holds these days, so that its state is what they are. */

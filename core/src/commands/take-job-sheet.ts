@@ -1,12 +1,14 @@
 import * as z from 'zod';
 import { command, Plan } from '../engine/command';
-import { overlay, type Reader } from '../engine/store';
+import { overlay } from '../engine/overlay';
+import type { Reader } from '../engine/store';
 import { Fault } from '../faults/fault';
 import type { Id } from '../model/ids';
 import { publicKeysSchema, WORKSPACE_ID, type Member, type PlannedTime } from '../model/records';
 import { tableNames, tables, type TableName } from '../model/tables';
 import { jobSheetSchema, jobSheetTables, signed, type JobSheet } from '../sealed-files';
 import { byId } from '../sealed-files/sheets';
+import { holderOf } from './keys';
 import { needSigner, refuseOlder, taken } from './take-sealed';
 
 /** Told by its source: planned time that the studio sent. */
@@ -32,7 +34,7 @@ export const takeJobSheet = command({
   input: z.strictObject({
     ...signed,
     file: jobSheetSchema,
-    /** Whose keys are met by it, as the workspace is set up; not given later. */
+    /** Whose keys are met by it: as the workspace is set up, or after its keys were lost and its member was invited again. */
     met: z.strictObject({ studio: publicKeysSchema, member: publicKeysSchema }).optional(),
   }),
   async plan(reader, { signer, file, met }, { now, newId }) {
@@ -44,18 +46,21 @@ export const takeJobSheet = command({
     const workspace = await reader.get('workspace', WORKSPACE_ID);
     if (workspace) {
       await needOwn(reader, workspace.ofMember, file.memberId);
-      await needSigner(reader, null, signer, 'The studio');
+      if (!met) await needSigner(reader, null, signer, 'The studio');
       await refuseOlder(reader, file);
-    } else {
+    }
+    if (met || !workspace) {
       if (met?.studio.signing !== signer)
         throw new Fault(
           'other-signer',
           'This is not signed by the studio that invited you. Nothing was taken.',
           'file',
         );
-      const holder = { standing: 'met', at: now } as const;
-      plan.put('keyHolders', { id: newId(), memberId: null, keys: met.studio, ...holder });
-      plan.put('keyHolders', { id: newId(), memberId: file.memberId, keys: met.member, ...holder });
+      for (const memberId of [null, file.memberId]) {
+        const id = (await holderOf(reader, memberId))?.id ?? newId();
+        const keys = memberId === null ? met.studio : met.member;
+        plan.put('keyHolders', { id, memberId, keys, standing: 'met', at: now });
+      }
     }
     plan.put('workspace', studio);
     const before = await reader.get('members', file.memberId);

@@ -81,6 +81,7 @@ export const takeTimesheet = command({
     };
     await mergeEntries(merging);
     await mergeCosts(merging);
+    await takeAbsences(reader, plan, file);
     return taken(plan, file, context.now, { from, to });
   },
 });
@@ -99,6 +100,8 @@ function parts(file: TimesheetFile): [Timesheet, HandIn] {
   const within = ({ day }: { day: string }) => sheet.from <= day && day <= sheet.to;
   const strange = [...entries, ...costs].find((row) => row.memberId !== file.memberId || !within(row));
   if (strange) throw mismatch(`what is of ${showDayShort(strange.day)} is of another member or day`);
+  if (file.absences?.some((row) => row.memberId !== file.memberId))
+    throw mismatch('days off in it are another member’s');
   if (costs.some(({ kind }) => kind !== 'expense')) throw mismatch('a member hands in expenses alone');
   const costIds = new Set(costs.map(({ id }) => id));
   if (costLines.some(({ costId }) => !costIds.has(costId))) throw mismatch('a line belongs to no expense');
@@ -122,6 +125,15 @@ function joinedSheet(own: Timesheet | undefined, theirs: Timesheet): Timesheet {
     (step) => (step.kind === 'handed in' || step.kind === 'taken back') && !isKnown(step),
   );
   return { ...own, steps: [...own.steps, ...news] };
+}
+
+/** Days off that the studio does not know yet; of those it knows, what stands here stands. */
+async function takeAbsences(reader: Reader, plan: Plan, { absences = [] }: TimesheetFile): Promise<void> {
+  const known = await reader.many(
+    'absences',
+    absences.map(({ id }) => id),
+  );
+  for (const [at, row] of absences.entries()) if (!known[at]) plan.put('absences', row);
 }
 
 interface Merging {

@@ -24,9 +24,12 @@ export const startTimer = command({
     const work = { ...jobAfter(input), ...serviceAfter(input), note: input.note };
     refuseLacking(member, work);
     const plan = new Plan();
-    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, context);
     const id = input.id ?? context.newId();
-    return plan.put('timers', { id, memberId, ...work, startedAt, entryId: null });
+    const timer = { id, memberId, ...work, entryId: null };
+    const ended = await endedByLater(plan, reader, { ...timer, startedAt: input.startedAt ?? context.now }, context);
+    if (ended) return plan;
+    const startedAt = await switchAt(plan, reader, memberId, input.startedAt, context);
+    return plan.put('timers', { ...timer, startedAt });
   },
 });
 
@@ -41,6 +44,10 @@ export const resumeEntry = command({
     const { memberId } = entry;
     const member = await need(reader, 'members', memberId, 'member');
     const plan = new Plan();
+    const id = newId();
+    const timer = { id, memberId, ...workOf(entry), entryId: null };
+    const ended = await endedByLater(plan, reader, { ...timer, startedAt: input.startedAt ?? context.now }, context);
+    if (ended) return plan;
     const startedAt = await switchAt(plan, reader, memberId, input.startedAt, context);
     const issued = await isIssued(reader, entry.id);
     // Without times, what is added would count for the entry's own day: on another day that would be wrong.
@@ -48,13 +55,7 @@ export const resumeEntry = command({
       !issued &&
       !(await isHeld(reader, entry, context)) &&
       (entry.spans.length > 0 || entry.day === dayOf(startedAt, member.zone));
-    return plan.put('timers', {
-      id: newId(),
-      memberId,
-      ...workOf(entry),
-      startedAt,
-      entryId: addable ? entry.id : null,
-    });
+    return plan.put('timers', { ...timer, startedAt, entryId: addable ? entry.id : null });
   },
 });
 
@@ -95,6 +96,9 @@ export const stopTimer = command({
   input: z.strictObject({ id: fields.id, at: fields.instant.optional() }),
   async plan(reader, input, context) {
     const { now } = context;
+    // A later start elsewhere ended it meanwhile: what it came to is recorded.
+    if (context.again && !(await reader.get('timers', input.id)) && (await reader.get('entries', input.id)))
+      return new Plan();
     const timer = await need(reader, 'timers', input.id, 'timer');
     if (input.at !== undefined) refuseFuture(input.at, now);
     const at = input.at ?? (await endBySight(reader, timer, context));
@@ -232,6 +236,19 @@ async function endBySight(reader: Reader, timer: Timer, { now, seen, asks }: Com
     );
   }
   return last;
+}
+
+/**
+ * Somebody has one timer over all devices. Where another was started later meanwhile, this one ended at that moment: what lies between is
+ * recorded, and the later one runs on.
+ *
+ * @returns whether that is so
+ */
+async function endedByLater(plan: Plan, reader: Reader, timer: Timer, { again }: CommandContext): Promise<boolean> {
+  const [running] = again ? await reader.by('timers', 'memberId', [timer.memberId]) : [];
+  if (!running || running.startedAt <= timer.startedAt) return false;
+  await stopInto(plan, reader, timer, running.startedAt);
+  return true;
 }
 
 /** Puts what a stopped timer leaves, and returns the moment it ends. */

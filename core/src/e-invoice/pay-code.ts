@@ -12,7 +12,7 @@ const plain = (text: string): string => text.replace(/\s/g, '').toUpperCase();
 /**
  * Whether it is an IBAN by its form and check digits (ISO 13616).
  *
- * @example isIban('GB82 WEST 1234 5698 7654 32') // → true, the example of the registry
+ * @example isIban('GB82 WEST 1234 5698 7654 32') // → true
  */
 export function isIban(text: string): boolean {
   const iban = plain(text);
@@ -26,7 +26,7 @@ const LONGEST = 21;
  * A creditor reference (ISO 11649): RF, two check digits, and the letters and figures of what it refers to. Banks carry it through to the
  * statement unchanged. Empty where nothing in the text can stand in one, or more than 21 signs would have to.
  *
- * @example creditorReference('539007547034') // → 'RF18539007547034', the example of the standard
+ * @example creditorReference('539007547034') // → 'RF18539007547034'
  */
 export function creditorReference(text: string): string {
   const own = plain(text.normalize('NFD').replace(/[^A-Za-z0-9]/g, ''));

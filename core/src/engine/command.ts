@@ -17,8 +17,10 @@ export interface CommandContext {
   asks?: boolean;
   /** A timer that was seen running, and the latest moment at which it was, by whatever the clock said then. */
   seen?: { timerId: Id; at: Instant };
-  /** Where whoever works here is: null where that could not be told, absent where nobody asked. Kept nowhere. */
+  /** Where whoever works here is: null where that could not be told, absent where nobody asked. Kept nowhere but beside what waits for a log. */
   position?: { latitude: number; longitude: number; accuracy: number } | null;
+  /** It was done before and is planned again, on what others did meanwhile. */
+  again?: true;
 }
 
 /** Rows to put and to delete; the last word on a row counts. */
@@ -51,6 +53,10 @@ export interface Command<Input = never> {
   input: z.ZodType<Input>;
   /** Why it is not undone but reversed; only for what the outside world has seen. */
   outward?: string;
+  /** It happens without anybody pressing anything: undoing what was done last goes past it. */
+  byItself?: true;
+  /** In a shared workspace it is planned only when its turn in the log has come, on what everybody has: nobody may have seen it otherwise. */
+  inTurn?: true;
   plan(reader: Reader, input: Input, context: CommandContext): Promise<Plan>;
 }
 

@@ -62,9 +62,11 @@ export function forgetPerson(all: AllRows, whose: Whose, begin: Begin): Forgotte
   let papers = 0;
   const rows = byTable((table) =>
     all[table].flatMap((row) => {
-      // An account number is the person's as well.
-      const isAccount = 'memberId' in row && table === 'payees' && row.memberId === whose.id;
-      if (isAccount || (table === 'contacts' && gone.has(row.id))) {
+      // An account number is the person's as well, and so is what a list from elsewhere tells of them.
+      const isTheirs =
+        (table === 'payees' && 'memberId' in row && row.memberId === whose.id) ||
+        (table === 'outsideClients' && 'clientId' in row && row.clientId === whose.id);
+      if (isTheirs || (table === 'contacts' && gone.has(row.id))) {
         touched++;
         return [];
       }

@@ -9,9 +9,13 @@ export const CHAIN_START = '';
 
 export const sha256Hex = (text: string): string => bytesToHex(sha256(utf8ToBytes(text)));
 
-/** The row with its hash: SHA-256 over its canonical JSON, the previous hash included, the hash itself left out. */
+/**
+ * The row with its hash: SHA-256 over its canonical JSON, the previous hash included, the hash itself left out, and its place in a shared
+ * log as well, which is known only later.
+ */
 export function sealed(row: Omit<JournalRow, 'hash'>): JournalRow {
-  return { ...row, hash: sha256Hex(canonical(row)) };
+  const { place: _, ...hashed } = row;
+  return { ...row, hash: sha256Hex(canonical(hashed)) };
 }
 
 export interface ChainFault {

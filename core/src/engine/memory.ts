@@ -1,6 +1,7 @@
 import type { Id } from '../model/ids';
 import type { Change, JournalRow } from '../model/change';
 import { tableNames, tables, type IndexName, type Rows, type TableName } from '../model/tables';
+import type { Settlement } from './scratch';
 import { indexKeysOf, keyText, type IndexKey, type Transaction } from './store';
 
 /** A workspace held in memory: tables with their indexes, and the journal. */
@@ -50,12 +51,36 @@ export class MemoryStore implements Transaction {
     return this.#chains.get(device)?.[seq - 1];
   }
 
+  async lastChange(table: TableName, id: Id): Promise<JournalRow | undefined> {
+    return this.journal.findLast((row) => row.changes.some((change) => change.table === table && change.id === id));
+  }
+
   async write(changes: readonly Change[], journal: JournalRow): Promise<void> {
     for (const { table, id, after } of changes) {
       this.#drop(table, id);
       if (after) this.#put(table, after);
     }
     this.#append(journal);
+  }
+
+  /** Makes of it what it has to become. */
+  become({ changes, gone, rows, placed }: Settlement): void {
+    for (const { device } of gone) this.#chains.get(device)!.pop();
+    if (gone.length > 0) {
+      const left = new Set(gone);
+      this.journal.splice(0, Infinity, ...this.journal.filter((row) => !left.has(row)));
+    }
+    for (const { table, id, after } of changes) {
+      this.#drop(table, id);
+      if (after) this.#put(table, after);
+    }
+    for (const row of rows) this.#append(row);
+    for (const { device, seq, place } of placed) {
+      const chain = this.#chains.get(device)!;
+      const row = { ...chain[seq - 1]!, place };
+      this.journal[this.journal.lastIndexOf(chain[seq - 1]!)] = row;
+      chain[seq - 1] = row;
+    }
   }
 
   #append(row: JournalRow): void {

@@ -7,8 +7,9 @@ import { faultOf, type CommandContext, type AnyCommand, type Plan } from './comm
 import type { Domain } from './domain';
 import { checkTables } from './invariants';
 import { CHAIN_START, sealed } from './journal';
-import { overlay, type Reader, type Transaction } from './store';
-import { changesBack, changesForth, outwardOf, undoStanding } from './undo';
+import { overlay } from './overlay';
+import type { Reader, Transaction } from './store';
+import { changesBack, changesForth, undoStanding } from './undo';
 
 /** Who makes a change and from where. */
 export interface ExecutionContext extends CommandContext {
@@ -60,20 +61,20 @@ export class Engine {
    * @throws Fault when there is none, when what it touched was changed since, or when the outside world has seen it
    */
   async undo(tx: Transaction, context: ExecutionContext, seq?: number): Promise<JournalRow> {
-    const { row, changes } = await changesBack(tx, context.device, (target) => outwardOf(this.domain, target), seq);
+    const { row, changes } = await changesBack(tx, context.device, this.domain, seq);
     const content = { command: 'undo', title: `Undone: ${row.title}`, input: null, of: row.seq, changes };
     return this.#commit(tx, context, content, row.command);
   }
 
   /** Repeats the change that was taken back last. @throws Fault when there is none, or what it touched was changed since */
   async redo(tx: Transaction, context: ExecutionContext): Promise<JournalRow> {
-    const { row, changes } = await changesForth(tx, context.device);
+    const { row, changes } = await changesForth(tx, context.device, this.domain);
     const content = { command: 'redo', title: `Again: ${row.title}`, input: null, of: row.seq, changes };
     return this.#commit(tx, context, content, row.command);
   }
 
   /** What undo and redo would do now. */
-  standing = (tx: Transaction, device: Id) => undoStanding(tx, device, (row) => outwardOf(this.domain, row));
+  standing = (tx: Transaction, device: Id) => undoStanding(tx, device, this.domain);
 
   /**
    * Checks what must hold for the rows that a change touches.

@@ -219,13 +219,14 @@ const MOST_STEPS = 50_000;
 
 /**
  * All rows of the history in the order in which they are taken back: those of each device from its last to its first, base rows at the end.
- * Of several devices the latest goes first, where its changes fit what is there; where that leads nowhere, another is tried. Where
- * nothing fits, as in a history that was altered, the latest goes first.
+ * Rows of a shared log go by their places in it. Of several devices the latest goes first, where its changes fit what is there; where that
+ * leads nowhere, another is tried. Where nothing fits, as in a history that was altered, the latest goes first.
  */
 function backwards(chains: readonly (readonly JournalRow[])[], state: State): JournalRow[] {
   const bases = chains.flatMap((chain) => chain.filter((row) => row.command === BASE));
   const rest = chains.map((chain) => chain.filter((row) => row.command !== BASE)).filter((chain) => chain.length > 0);
-  const latestFirst = (a: JournalRow, b: JournalRow) => b.at - a.at || (a.device < b.device ? 1 : -1);
+  const latestFirst = (a: JournalRow, b: JournalRow) =>
+    (b.place ?? 0) - (a.place ?? 0) || b.at - a.at || (a.device < b.device ? 1 : -1);
   const order =
     rest.length <= 1 ? (rest[0]?.toReversed() ?? []) : (new Search(rest, state).run() ?? merged(rest, latestFirst));
   return [...order, ...bases];
@@ -257,6 +258,8 @@ class Search {
   readonly #chains: readonly (readonly JournalRow[])[];
   /** How many rows of each chain are left. */
   readonly #left: number[];
+  /** Places in a shared log that are left, the last at the end. */
+  readonly #places: number[];
   readonly #state: State;
   /** What rows are now, where they differ from the state. */
   readonly #now = new Map<string, Row | null>();
@@ -267,6 +270,7 @@ class Search {
     this.#chains = chains;
     this.#left = chains.map((chain) => chain.length);
     this.#state = state;
+    this.#places = chains.flatMap((rows) => rows.flatMap(({ place }) => place ?? [])).sort((a, b) => a - b);
     chains.forEach((rows, chain) => {
       for (const change of rows.flatMap((row) => row.changes)) {
         const key = `${change.table} ${change.id}`;
@@ -303,12 +307,22 @@ class Search {
     for (const { table, id } of changes) this.#ahead.get(`${table} ${id}`)!.left[chain]! += by;
   }
 
-  /** Chains whose next row fits and leaves an order for what is left of its records, the latest first. */
+  /**
+   * Chains whose next row fits and leaves an order for what is left of its records, the latest first. The last of a shared log leaves one
+   * whatever it is; what has no place there was before it all, or touches nothing that came later.
+   */
   #fitting(): number[] {
     const next = (chain: number) => this.#chains[chain]![this.#left[chain]! - 1]!;
-    return [...this.#chains.keys()]
-      .filter((chain) => this.#left[chain]! > 0 && this.#fits(next(chain)) && this.#leavesOrder(next(chain), chain))
+    const place = this.#places.at(-1);
+    const open = [...this.#chains.keys()].filter((chain) => this.#left[chain]! > 0);
+    const last = place === undefined ? undefined : open.find((chain) => next(chain).place === place);
+    const free = open
+      .filter((chain) => {
+        const row = next(chain);
+        return row.place === undefined && this.#fits(row) && this.#leavesOrder(row, chain);
+      })
       .sort((a, b) => next(b).at - next(a).at || (next(a).device < next(b).device ? 1 : -1));
+    return last !== undefined && this.#fits(next(last)) ? [last, ...free] : free;
   }
 
   /**
@@ -337,6 +351,7 @@ class Search {
 
   #take(chain: number): Step['undone'] {
     const row = this.#chains[chain]![--this.#left[chain]!]!;
+    if (row.place !== undefined) this.#places.pop();
     this.#count(row, chain, -1);
     return row.changes.map(({ table, id, before }) => {
       const name = table as TableName;
@@ -347,7 +362,9 @@ class Search {
   }
 
   #giveBack({ chain, undone }: Step): void {
-    this.#count(this.#chains[chain]![this.#left[chain]!++]!, chain, 1);
+    const row = this.#chains[chain]![this.#left[chain]!++]!;
+    if (row.place !== undefined) this.#places.push(row.place);
+    this.#count(row, chain, 1);
     for (const [table, id, was] of undone) this.#now.set(`${table} ${id}`, was);
   }
 

@@ -20,45 +20,10 @@ export interface Transaction extends Reader {
   /** The newest journal rows of a device, newest first. */
   newest(device: Id, count: number): Promise<JournalRow[]>;
   journalRow(device: Id, seq: number): Promise<JournalRow | undefined>;
+  /** The newest row of any device that changed a record; a place that does not know how to find it leaves it out. */
+  lastChange?(table: TableName, id: Id): Promise<JournalRow | undefined>;
   /** Stores the rows and the journal row together or not at all. */
   write(changes: readonly Change[], journal: JournalRow): Promise<void>;
-}
-
-/** The same reader with changes laid over it: what the workspace would be after them. */
-export function overlay(reader: Reader, changes: readonly Change[]): Reader {
-  const changed = new Map<TableName, Map<Id, unknown>>();
-  for (const change of changes) {
-    const table = change.table as TableName;
-    const rows = changed.get(table) ?? new Map<Id, unknown>();
-    rows.set(change.id, change.after);
-    changed.set(table, rows);
-  }
-  const over = <T extends TableName>(table: T, rows: Rows[T][], fits: (row: Rows[T]) => boolean): Rows[T][] => {
-    const layer = changed.get(table);
-    if (!layer) return rows;
-    const kept = rows.filter((row) => !layer.has(row.id));
-    for (const row of layer.values()) if (row !== null && fits(row as Rows[T])) kept.push(row as Rows[T]);
-    return kept;
-  };
-  return {
-    async get(table, id) {
-      const layer = changed.get(table);
-      return layer?.has(id) ? ((layer.get(id) ?? undefined) as never) : reader.get(table, id);
-    },
-    async many(table, ids) {
-      const rows = await reader.many(table, ids);
-      const layer = changed.get(table);
-      return layer ? ids.map((id, i) => (layer.has(id) ? ((layer.get(id) ?? undefined) as never) : rows[i])) : rows;
-    },
-    async by(table, index, keys) {
-      const wanted = new Set(keys.map(keyText));
-      const rows = await reader.by(table, index, keys);
-      return over(table, rows, (row) => indexKeysOf(row, index).some((key) => wanted.has(keyText(key))));
-    },
-    async all(table) {
-      return over(table, await reader.all(table), () => true);
-    },
-  };
 }
 
 /** A row's keys in an index: one, or as many as the list that a "*" index is over has values. */

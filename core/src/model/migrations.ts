@@ -5,7 +5,7 @@ import type { Rows, TableName } from './tables';
  * The version of the records. Raised together with a migration below whenever a stored shape changes; both the browser's database
  * and workspace files of older versions are brought forward by the same steps.
  */
-export const SCHEMA_VERSION = 11;
+export const SCHEMA_VERSION = 13;
 
 type RawRow = Record<string, unknown>;
 
@@ -82,6 +82,10 @@ export const migrations: readonly Migration[] = [
   { from: 9, tables: [], row: (_table, row) => row },
   // Keys and sealed files came; no row of version 10 says anything of them.
   { from: 10, tables: [], row: (_table, row) => row },
+  // Lists from elsewhere came; no row of version 11 says anything of them.
+  { from: 11, tables: [], row: (_table, row) => row },
+  // Devices that share a workspace came; nothing else changed.
+  { from: 12, tables: [], row: (_table, row) => row },
 ];
 
 /** What was issued before said nothing of a tax point, of an account beside the payment details, or of another currency. */

@@ -55,4 +55,10 @@ export const schemas = {
   closings: records.closingSchema,
   keyHolders: records.keyHolderSchema,
   sealedFiles: records.sealedFileSchema,
+  outsideLists: records.outsideListSchema,
+  outsideProjects: records.outsideProjectSchema,
+  outsideTasks: records.outsideTaskSchema,
+  outsideClients: records.outsideClientSchema,
+  sentHours: records.sentHoursSchema,
+  devices: records.deviceSchema,
 };

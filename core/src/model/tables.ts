@@ -287,6 +287,33 @@ const defined = {
     one: 'sealed file',
     many: 'sealed files',
   },
+  // What follows an outside row is deleted as freely as any other task or client.
+  outsideLists: { indexes: [], references: {}, one: 'outside list', many: 'outside lists' },
+  outsideProjects: {
+    indexes: ['listId'],
+    references: { listId: 'outsideLists' },
+    one: 'outside project',
+    many: 'outside projects',
+  },
+  outsideTasks: {
+    indexes: ['listId', 'outsideProjectId', 'taskId'],
+    references: { listId: 'outsideLists', outsideProjectId: 'outsideProjects' },
+    one: 'outside task',
+    many: 'outside tasks',
+  },
+  outsideClients: {
+    indexes: ['listId'],
+    references: { listId: 'outsideLists' },
+    one: 'outside client',
+    many: 'outside clients',
+  },
+  sentHours: {
+    indexes: ['listId', 'entryId'],
+    references: { listId: 'outsideLists' },
+    one: 'sent hour',
+    many: 'hours sent',
+  },
+  devices: { indexes: [], references: {}, one: 'device', many: 'devices' },
 } as const satisfies { readonly [T in TableName]: Definition<T> };
 
 /** What a table's rows can be looked up by. */

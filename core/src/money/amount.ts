@@ -7,7 +7,11 @@ import { fromStyle, inStyle, type NumberStyle } from './written';
 /** A whole number of a currency's minor units: 7367 of GBP is £73.67. */
 export type Minor = number;
 
-/** The amount as a plain decimal, exact: (7367, "GBP") → "73.67", (-5, "GBP") → "-0.05". */
+/**
+ * The amount as a plain decimal, exact: (7367, "GBP") → "73.67", (-5, "GBP") → "-0.05".
+ *
+ * @example plainAmount(-125050, 'EUR') // → '-1250.50'
+ */
 export function plainAmount(minor: Minor, currency: CurrencyCode): string {
   const digits = currencyDigits(currency);
   const text = String(Math.abs(minor)).padStart(digits + 1, '0');
@@ -20,7 +24,11 @@ export const spreadsheetAmount = (minor: Minor, currency: CurrencyCode): number 
 
 const formats = new Map<string, Intl.NumberFormat>();
 
-/** The amount for reading, with the currency's own sign: "£73.67", "€1,200.00". */
+/**
+ * The amount for reading, with the currency's own sign: "£73.67", "€1,200.00".
+ *
+ * @example showAmount(125050, 'GBP') // → '£1,250.50'
+ */
 export function showAmount(minor: Minor, currency: CurrencyCode, style?: NumberStyle): string {
   // Given as text, the figure is formatted exactly as it stands, whatever its size.
   const figure = plainAmount(minor, currency) as `${number}`;
@@ -52,7 +60,11 @@ function formatOf(currency: CurrencyCode, digits: number): Intl.NumberFormat {
 /** A minus as it is printed; files and fields have a hyphen. */
 const trueMinus = (figure: string): string => figure.replace('-', '−');
 
-/** The amount with thousands marks and no sign of the currency, as it stands in columns and slips: "1,234.50". */
+/**
+ * The amount with thousands marks and no sign of the currency, as it stands in columns and slips: "1,234.50".
+ *
+ * @example bareAmount(125050, 'GBP') // → '1,250.50'
+ */
 export function bareAmount(minor: Minor, currency: CurrencyCode): string {
   const [whole, fraction] = plainAmount(minor, currency).split('.');
   const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',');
@@ -63,6 +75,7 @@ export function bareAmount(minor: Minor, currency: CurrencyCode): string {
  * Reads an amount as a person types it ("73.67", "£1,234.50", "1 234.5").
  *
  * @throws Fault when it is not a figure or has more digits than the currency
+ * @example readAmount('1,250.5', 'GBP') // → 125050
  */
 export function readAmount(text: string, currency: CurrencyCode): Minor {
   const digits = currencyDigits(currency);

@@ -28,12 +28,18 @@ for (const [codes, digits] of [
 /** All currency codes known here, in alphabetical order. */
 export const currencyCodes: readonly CurrencyCode[] = [...digitsByCode.keys()].sort();
 
+/**
+ * Whether a code is a currency's (ISO 4217).
+ *
+ * @example isCurrency('GBP') // → true
+ */
 export const isCurrency = (code: string): boolean => digitsByCode.has(code);
 
 /**
  * Digits after the decimal separator (ISO 4217): 2 for GBP, 0 for JPY, 3 for KWD.
  *
  * @throws Fault when the code is not an ISO 4217 currency
+ * @example currencyDigits('JPY') // → 0
  */
 export function currencyDigits(code: CurrencyCode): number {
   const digits = digitsByCode.get(code);
@@ -48,5 +54,9 @@ export function currencyDigits(code: CurrencyCode): number {
   return digits;
 }
 
-/** Minor units in one major unit: 100 for GBP, 1 for JPY. */
+/**
+ * Minor units in one major unit: 100 for GBP, 1 for JPY.
+ *
+ * @example minorPerMajor('KWD') // → 1000
+ */
 export const minorPerMajor = (code: CurrencyCode): number => 10 ** currencyDigits(code);

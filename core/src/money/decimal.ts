@@ -19,6 +19,7 @@ export const decimalPattern = /^-?(0|[1-9]\d{0,8})(\.\d{0,3}[1-9])?$/;
  * @param what the field's name in the message, e.g. "rate"
  * @returns the canonical decimal: no thousands marks, no superfluous zeros
  * @throws Fault when it is not a number, has more than four decimals or more than nine digits before them
+ * @example readDecimal('1.250,50') // → '1250.5'
  */
 export function readDecimal(text: string, what = 'number'): Decimal {
   const plain = fromStyle(text)
@@ -53,7 +54,11 @@ export function readDecimal(text: string, what = 'number'): Decimal {
   return match[1] === '-' && unsigned !== '0' ? `-${unsigned}` : unsigned;
 }
 
-/** "85,50" → "85.50", "1.250,5" → "1250.5": a comma that parts no thousands stands before the decimals. */
+/**
+ * With a point before its decimals: a comma that parts no thousands stands before them.
+ *
+ * @example withPoint('1.250,5') // → '1250.5'
+ */
 export const withPoint = (plain: string): string =>
   plain
     .replace(
@@ -62,7 +67,11 @@ export const withPoint = (plain: string): string =>
     )
     .replace(/^([+-]?\d*),(\d{1,2}|\d{4,})$/, '$1.$2');
 
-/** A canonical decimal as a whole number of ten-thousandths: "0.5" → 5000. */
+/**
+ * A canonical decimal as a whole number of ten-thousandths.
+ *
+ * @example toScaled('-0.5') // → -5000
+ */
 export function toScaled(decimal: Decimal): number {
   const negative = decimal.startsWith('-');
   const [whole, fraction = ''] = (negative ? decimal.slice(1) : decimal).split('.');
@@ -70,7 +79,11 @@ export function toScaled(decimal: Decimal): number {
   return negative ? -scaled : scaled;
 }
 
-/** The decimal of a whole number of ten-thousandths: 5000 → "0.5". */
+/**
+ * The decimal of a whole number of ten-thousandths.
+ *
+ * @example fromScaled(5000) // → '0.5'
+ */
 export function fromScaled(scaled: number): Decimal {
   const magnitude = Math.abs(scaled);
   const fraction = String(magnitude % SCALE)
@@ -80,7 +93,11 @@ export function fromScaled(scaled: number): Decimal {
   return (scaled < 0 ? '-' : '') + whole + (fraction ? `.${fraction}` : '');
 }
 
-/** A decimal for reading: at least `digits` places ("78" → "78.00", "0.0125" stays), with a true minus. */
+/**
+ * A decimal for reading: at least `digits` places ("0.0125" stays), with a true minus.
+ *
+ * @example showDecimal('-1250', 2) // → '−1,250.00'
+ */
 export function showDecimal(decimal: Decimal, digits: number, style?: NumberStyle): string {
   const [whole, fraction = ''] = decimal.replace('-', '−').split('.');
   const grouped = whole!.replace(/\B(?=(\d{3})+(?!\d))/g, ',');

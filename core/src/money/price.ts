@@ -33,6 +33,7 @@ const UNIT_WORDS: readonly (readonly [RegExp, RateUnit])[] = [
  * Reads a rate as a person types it: "78", "85,50", "£78", "2/min", "600 a day". Where its unit is said, that is the unit.
  *
  * @throws Fault when it is not a number, is negative, or has more than four decimals
+ * @example readRate('600 a day') // → { price: '600', unit: 'day' }
  */
 export function readRate(text: string): { price: Decimal; unit: RateUnit | null } {
   const [pattern, unit] = UNIT_WORDS.find(([each]) => each.test(text.trim())) ?? [null, null];
@@ -43,9 +44,10 @@ export function readRate(text: string): { price: Decimal; unit: RateUnit | null 
 }
 
 /**
- * A rate as typed where it is per hour: "2/min" → "120".
+ * A rate as typed where it is per hour.
  *
  * @throws Fault when it cannot be read or is said per day
+ * @example readHourly('2/min') // → '120'
  */
 export function readHourly(text: string): Decimal {
   const { price, unit } = readRate(text);
@@ -98,6 +100,7 @@ const WHOLE_PERCENT = 100 * SCALE;
  *
  * @param scaledPrice ten-thousandths of a major unit per unit
  * @param scaledMarkup ten-thousandths of a percent
+ * @example amountOfScaled(5400, 780_000, 3600, 100, 'half away from zero') // → 11700
  */
 export function amountOfScaled(
   seconds: number,
@@ -122,6 +125,7 @@ export function amountOfScaled(
  * @param scaledCost ten-thousandths of a major unit
  * @param scaledMarkup ten-thousandths of a percent
  * @returns ten-thousandths of a major unit
+ * @example scaledWithMarkup(480_000, 625_000, { numerator: 1n, denominator: 1n }, 'half away from zero') // → 780000
  */
 export function scaledWithMarkup(
   scaledCost: number,
@@ -136,17 +140,29 @@ export function scaledWithMarkup(
   );
 }
 
-/** A percentage of an amount, rounded once: (10000, "20") → 2000. */
+/**
+ * A percentage of an amount, rounded once.
+ *
+ * @example percentOf(10_000, '20', 'half away from zero') // → 2000
+ */
 export function percentOf(amount: Minor, percent: Decimal, rule: RoundingRule): Minor {
   return divideRounded(product(amount, toScaled(percent)), WHOLE_PERCENT, rule);
 }
 
-/** An amount with a percentage added, as one exact fraction, rounded once: (10000, "35") → 13500. */
+/**
+ * An amount with a percentage added, as one exact fraction, rounded once.
+ *
+ * @example withMarkup(10_000, '35', 'half away from zero') // → 13500
+ */
 export function withMarkup(amount: Minor, markup: Decimal, rule: RoundingRule): Minor {
   return divideRounded(product(amount, WHOLE_PERCENT + toScaled(markup)), WHOLE_PERCENT, rule);
 }
 
-/** So many at a price each, rounded once to minor units: ("12.5", "0.45") → 563 of a currency with two digits. */
+/**
+ * So many at a price each, rounded once to minor units.
+ *
+ * @example amountOfPieces('12.5', '0.45', 'GBP', 'half away from zero') // → 563
+ */
 export function amountOfPieces(quantity: Decimal, price: Decimal, currency: CurrencyCode, rule: RoundingRule): Minor {
   return divideRounded(
     BigInt(toScaled(quantity)) * BigInt(toScaled(price)) * BigInt(minorPerMajor(currency)),

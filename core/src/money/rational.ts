@@ -9,6 +9,7 @@ export type RoundingRule = (typeof roundingRules)[number];
  * integers, big integers beyond.
  *
  * @param denominator greater than zero
+ * @example divideRounded(5, 2, 'half to even') // → 2
  */
 export function divideRounded(numerator: number | bigint, denominator: number | bigint, rule: RoundingRule): number {
   if (typeof numerator === 'number' && typeof denominator === 'number') {
@@ -53,7 +54,11 @@ export function product(a: number, b: number, c = 1, d = 1): number | bigint {
   return BigInt(a) * BigInt(b) * BigInt(c) * BigInt(d);
 }
 
-/** Adds whole minor units and refuses to leave the range in which that is exact. */
+/**
+ * Adds whole minor units and refuses to leave the range in which that is exact.
+ *
+ * @example addExact(850, -10) // → 840
+ */
 export function addExact(a: number, b: number): number {
   const sum = a + b;
   if (!Number.isSafeInteger(sum))
@@ -64,7 +69,11 @@ export function addExact(a: number, b: number): number {
 /** The exact difference of whole minor units. */
 export const lessExact = (a: number, b: number): number => addExact(a, -b);
 
-/** The exact sum of whole minor units. */
+/**
+ * The exact sum of whole minor units.
+ *
+ * @example sumExact([1, 2, 3]) // → 6
+ */
 export const sumExact = (amounts: Iterable<number>): number => {
   let sum = 0;
   for (const amount of amounts) sum = addExact(sum, amount);

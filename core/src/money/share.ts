@@ -8,6 +8,7 @@ import { Fault } from '../faults/fault';
  * @param total whole number, may be negative
  * @param weights whole numbers of zero or more, at least one
  * @throws Fault for an empty or negative weight list
+ * @example shareOut(100, [1, 1, 1]) // → [34, 33, 33]
  */
 export function shareOut(total: number, weights: readonly number[]): number[] {
   if (weights.length === 0) throw new Fault('nothing-to-share', 'There is nothing to share over.', '', { total });
@@ -60,7 +61,7 @@ export function shareOut(total: number, weights: readonly number[]): number[] {
  * @param total whole number, may be negative
  * @param weights whole numbers that do not come to 0 together
  * @throws Fault when the weights come to 0, as nothing can be in proportion to that
- * @example shareSigned(84, [850, -10]) // [85, -1]
+ * @example shareSigned(84, [850, -10]) // → [85, -1]
  */
 export function shareSigned(total: number, weights: readonly number[]): number[] {
   const sum = weights.reduce((all, each) => all + each, 0);

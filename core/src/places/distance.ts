@@ -45,7 +45,11 @@ export function nearest(places: readonly Place[], position: Position): { place: 
   return found;
 }
 
-/** "430 m", "1.2 km", "85 km". */
+/**
+ * "430 m", "1.2 km", "85 km".
+ *
+ * @example showDistance(1234) // → '1.2 km'
+ */
 export function showDistance(metres: number): string {
   if (metres < 1000) return `${Math.max(10, Math.round(metres / 10) * 10)} m`;
   return metres < 10_000 ? `${Math.round(metres / 100) / 10} km` : `${Math.round(metres / 1000)} km`;

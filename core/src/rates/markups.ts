@@ -24,10 +24,11 @@ export function markupOn(
 }
 
 /**
- * The margin that a markup comes to, in percent to two places: markup ÷ (1 + markup). 25 → "20", 35 → "25.93".
+ * The margin that a markup comes to, in percent to two places: markup ÷ (1 + markup).
  *
  * @param markup percent added to cost
  * @returns null for a markup of −100 %, where there is no price to have a margin of
+ * @example marginOf('35') // → '25.93'
  */
 export function marginOf(markup: Decimal): Decimal | null {
   const scaled = toScaled(markup);

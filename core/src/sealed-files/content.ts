@@ -60,6 +60,8 @@ export const timesheetFileSchema = z.strictObject({
   /** What was handed in of these days before; null where nothing was. */
   previousId: id.nullable(),
   rows: rowsOf(...timesheetTables),
+  /** Days off of the member that are among these. */
+  absences: z.array(schemas.absences).optional(),
   /** What projects are called, by id: should the studio have removed one since. */
   names: z.record(id, text),
 });

@@ -34,6 +34,9 @@ export async function timesheetFor(reader: Reader, timesheetId: Id, making: Maki
       costLines: costLines.map(lineForOther),
       receipts,
     },
+    absences: (await reader.by('absences', 'memberId', [sheet.memberId])).filter(
+      ({ from, to }) => from <= sheet.to && sheet.from <= to,
+    ),
     names: Object.fromEntries(projects.flatMap((row) => (row ? [[row.id, row.name]] : []))),
   };
 }

@@ -5,3 +5,5 @@ export * from './frozen';
 export * from './studio';
 export * from './runs';
 export * from './rule';
+export * from './conserved';
+export * from './shared-log';

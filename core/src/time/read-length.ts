@@ -79,6 +79,7 @@ export const LENGTH_LOOKS = [
  * A bare number is hours. An end before its start is of the next day.
  *
  * @throws Fault when it cannot be read, is zero, or is longer than a week
+ * @example readLength('1h 30') // → { kind: 'length', seconds: 5400 }
  */
 export function readLength(text: string): Typed {
   const plain = plainly(text);
@@ -233,7 +234,11 @@ function nextHalf(from: string, to: string): string {
   return ends[0] ? `${to} ${ends[0].half}` : to;
 }
 
-/** Minutes after midnight of "9", "9:05", "9.05", "0905", "9 am", "2:30pm", "noon", "24:00"; null when it is no time of day. */
+/**
+ * Minutes after midnight of "9", "9:05", "9.05", "0905", "9 am", "2:30pm", "noon", "24:00"; null when it is no time of day.
+ *
+ * @example readClock('2:30pm') // → 870
+ */
 export function readClock(text: string): number | null {
   const plain = text.trim().toLowerCase();
   if (plain === 'noon') return DAY_MINUTES / 2;

@@ -18,6 +18,8 @@ export const exactly: RoundingPolicy = { increment: 1, direction: 'nearest', min
  * One length by a policy. Nothing recorded stays nothing; half a step goes up when rounding to the nearest.
  *
  * Sources: the six-minute billing table; 29 CFR 785.48(b) for nearest 5 min, tenth and quarter hour.
+ *
+ * @example roundLength(3300, { increment: 360, direction: 'up', minimum: 0, per: 'entry' }) // → 3600
  */
 export function roundLength(seconds: Seconds, policy: RoundingPolicy): Seconds {
   if (seconds <= 0) return 0;
@@ -59,7 +61,11 @@ export function billedLengths(entries: readonly Recorded[], policy: RoundingPoli
   return billed;
 }
 
-/** The policy in words: "up to the next 6 min, entry by entry". */
+/**
+ * The policy in words: "up to the next 6 min, entry by entry".
+ *
+ * @example showPolicy({ increment: 360, direction: 'up', minimum: 0, per: 'entry' }) // → 'up to the next 6 min, entry by entry'
+ */
 export function showPolicy(policy: RoundingPolicy): string {
   if (policy.increment === 1 && policy.minimum === 0) return 'to the second';
   const step = policy.increment % 60 === 0 ? `${policy.increment / 60} min` : `${policy.increment} s`;

@@ -20,3 +20,5 @@ export * from './repeats';
 export * from './checking';
 export * from './rights';
 export * from './sealed-files';
+export * from './devices';
+export * from './outside';

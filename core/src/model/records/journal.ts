@@ -23,4 +23,6 @@ export const journalSchema = z.strictObject({
   changes: z.array(changeSchema),
   previous: z.string(),
   hash: z.string(),
+  /** Where it stands in the log of a shared workspace; absent where it is in none. The hash does not cover it. */
+  place: z.int().min(1).optional(),
 });

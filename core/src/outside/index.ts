@@ -1,0 +1,3 @@
+export * from './hours-back';
+export * from './task-name';
+export * from './told';
