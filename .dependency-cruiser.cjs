@@ -1,12 +1,12 @@
 // The import arrows of the project. They point one way:
-//   core ← formats, documents ← web, server, agent, extension, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
+//   core ← formats, documents ← web, server, relay, agent, extension, cli, demo, bench, trials;  parts ← screens;  screens never import screens.
 const only = (name, from, allowed) => ({
   name,
   severity: 'error',
   comment: `${from}/ may reach ${allowed.length ? allowed.join(', ') : 'nothing else of ours'}`,
   from: { path: `(^|/)${from}/` },
   to: {
-    path: `(^|/)(core|formats|documents|web|server|agent|extension|cli|demo|bench|e2e|trials)/`,
+    path: `(^|/)(core|formats|documents|web|server|relay|agent|extension|cli|demo|bench|e2e|trials)/`,
     pathNot: [`(^|/)${from}/`, ...allowed.map((folder) => `(^|/)${folder}/`), 'node_modules/(?!@half-penny)'],
   },
 });
@@ -32,6 +32,7 @@ const layers = {
   countries: ['model', 'money', 'time'],
   'cash-ahead': ['billing', 'model', 'money', 'repeats', 'time'],
   costing: ['billing', 'costs', 'faults', 'model', 'money', 'rates', 'time'],
+  outside: ['model', 'time'],
   capture: ['entries', 'faults', 'model', 'time'],
   reports: [
     'billing',
@@ -58,6 +59,7 @@ const layers = {
     'faults',
     'model',
     'money',
+    'outside',
     'paying-out',
     'places',
     'quotes',
@@ -68,6 +70,7 @@ const layers = {
     'time',
   ],
   places: ['engine', 'faults', 'model'],
+  'shared-log': ['engine', 'faults', 'model'],
   'sealed-files': ['checking', 'engine', 'faults', 'model', 'rights', 'time'],
 };
 const inCore = Object.entries(layers).map(([folder, allowed]) => ({
@@ -106,6 +109,7 @@ module.exports = {
     only('formats-reach-core', 'formats', ['core']),
     only('documents-reach-core', 'documents', ['core', 'formats']),
     only('server-reaches-stand-ins', 'server', ['core', 'formats', 'demo']),
+    only('relay-reaches-no-studio', 'relay', ['core', 'formats']),
     only('demo-reaches-core', 'demo', ['core', 'formats']),
     only('cli-reaches-libraries', 'cli', ['core', 'formats', 'documents', 'demo']),
     only('web-reaches-libraries', 'web', ['core', 'formats', 'documents', 'demo']),

@@ -48,7 +48,7 @@ export default tseslint.config(
   },
   {
     // What only types tell: a promise that nobody waits for, one where none is expected, a case that was forgotten.
-    files: ['{core,formats,documents,web,server,agent,extension,cli,demo,bench,e2e,trials}/**/*.{ts,tsx}'],
+    files: ['{core,formats,documents,web,server,relay,agent,extension,cli,demo,bench,e2e,trials}/**/*.{ts,tsx}'],
     languageOptions: { parserOptions: { project: 'tsconfig.json', tsconfigRootDir: import.meta.dirname } },
     rules: {
       '@typescript-eslint/no-floating-promises': 'error',

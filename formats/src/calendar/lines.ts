@@ -10,7 +10,7 @@ export interface CalendarFault {
 
 /** The text of one component and where it begins. */
 export interface Component {
-  kind: 'VEVENT' | 'VTIMEZONE';
+  kind: 'VEVENT' | 'VTIMEZONE' | 'VTODO';
   text: string;
   /** Number of its first line. */
   line: number;
@@ -29,14 +29,15 @@ function isContentLine(line: string): boolean {
 }
 
 /**
- * Cuts a calendar file into its events and time zones without reading into them, so that a long file can be read piece by piece.
+ * Cuts a calendar file into its events and time zones, or what else is asked for, without reading into them, so that a long file can be read piece by piece.
  * Faults are of the file as a whole; those of single lines are found when a piece is read.
  */
 export function* componentsOf(
   text: string,
   fault: (fault: CalendarFault) => void,
+  kinds: readonly Component['kind'][] = ['VEVENT', 'VTIMEZONE'],
 ): Generator<Component & { end: number }> {
-  const begin = /^BEGIN:(VEVENT|VTIMEZONE)[ \t]*\r?$/gim;
+  const begin = new RegExp(`^BEGIN:(${kinds.join('|')})[ \\t]*\\r?$`, 'gim');
   let line = 1;
   let counted = 0;
   const lineAt = (at: number) => {

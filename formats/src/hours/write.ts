@@ -51,7 +51,7 @@ export function writeCsv(lines: readonly HoursLine[]): string {
 }
 
 /** Hours to four places, halves up, in whole numbers. */
-function decimal(seconds: number): string {
+export function decimal(seconds: number): string {
   const scaled = Math.floor((seconds * 10_000 * 2 + 3600) / 7200);
   return `${Math.floor(scaled / 10_000)}.${String(scaled % 10_000).padStart(4, '0')}`;
 }

@@ -1,5 +1,5 @@
 import { sha256 } from '@noble/hashes/sha2.js';
-import { bytesToHex } from '@noble/hashes/utils.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { BlobReader, configure, Uint8ArrayWriter, ZipReader, type FileEntry } from '@zip.js/zip.js';
 import {
   canonical,
@@ -25,6 +25,15 @@ const CONTENT = 'content.json';
 const LARGEST_CONTENT = 256 << 20;
 const LARGEST_RECEIPT = 64 << 20;
 const LARGEST_FILE = 512 << 20;
+
+/**
+ * What a file says, whenever it is made: two that say the same need not both be sent. An answer says what was decided, not each figure on
+ * the way to that. As SHA-256 in hex.
+ */
+export function gistOf(content: SealedContent): string {
+  const said = content.kind === 'answer' ? [content.rows.timesheets, content.rows.closings] : content.rows;
+  return bytesToHex(sha256(utf8ToBytes(canonical(said))));
+}
 
 /** Content as the bytes that are signed: the same bytes for the same content. */
 export function packContent(content: SealedContent, files: readonly StoredFile[] = []): Uint8Array {

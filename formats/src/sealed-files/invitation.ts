@@ -19,6 +19,8 @@ const invitedSchema = z.strictObject({
   /** Comes back in the answer, so that no other invitation is answered by it. */
   secret,
   madeAt: instant,
+  /** The address of a relay with mailboxes for what comes after this. */
+  relay: z.string().max(300).optional(),
 });
 const invitationSchema = invitedSchema.extend({ signature: z.string().regex(/^[0-9a-f]{128}$/) });
 
@@ -38,7 +40,7 @@ const signedPart = (invited: z.infer<typeof invitedSchema>): Uint8Array =>
 
 /** An invitation as the text of a file. */
 export function writeInvitation(
-  invited: { studio: string; member: { id: string; name: string }; secret: string; madeAt: number },
+  invited: { studio: string; member: { id: string; name: string }; secret: string; madeAt: number; relay?: string },
   studio: PrivateKeys,
 ): string {
   const content = invitedSchema.parse({

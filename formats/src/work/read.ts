@@ -18,6 +18,7 @@ import { isCurrency } from '@half-penny/core/money';
 import { MOST_LEVELS, WorkTree } from '@half-penny/core/rates';
 import { columnName, type Cell, type Table, type TableFault } from '../hours/table';
 import type { WorkField, WorkMapping } from './csv-headings';
+import { readEstimate } from './estimate';
 
 /** What rows are matched against: what is there already, by name, stays as it is. */
 export interface WorkBook {
@@ -44,7 +45,6 @@ export interface WorkReading {
 
 /** Between the names of a project and the one it is a part of. */
 const PART = /\s*[›>]\s*/;
-const LONGEST_ESTIMATE = 20_000;
 
 const key = (text: string): string => text.trim().toLowerCase().replace(/\s+/g, ' ');
 
@@ -214,17 +214,12 @@ class WorkReader {
   }
 
   #estimate(): number | null {
-    const text = this.#text('estimate')
-      .replace(',', '.')
-      .replace(/ ?h(?:ours?)?$/i, '');
-    if (text === '') return null;
-    const clock = /^(\d{1,5}):([0-5]\d)$/.exec(text);
-    const hours = clock ? Number(clock[1]) + Number(clock[2]) / 60 : Number(text);
-    if (!(hours > 0) || hours > LONGEST_ESTIMATE) {
-      this.#fault('estimate', `“${text.slice(0, 20)}” is not a number of hours, such as 40 or 12.5.`);
+    try {
+      return readEstimate(this.#text('estimate'));
+    } catch (thrown) {
+      this.#fault('estimate', thrown);
       return null;
     }
-    return Math.round(hours * 3600);
   }
 
   #service(name: string): void {
