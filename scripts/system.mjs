@@ -1,4 +1,4 @@
-// Programs the tests use that npm does not bring: Debian's Chromium, poppler-utils, xmllint, qpdf, and an X display with its tools.
+// Programs the tests use that npm does not bring: Debian's Chromium, poppler-utils, xmllint, qpdf, PostgreSQL, and an X display with its tools.
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { run } from './lib.mjs';
@@ -12,6 +12,7 @@ export function needSystem() {
   if (!has('pdftotext')) missing.push('poppler-utils');
   if (!has('xmllint')) missing.push('libxml2-utils');
   if (!has('qpdf')) missing.push('qpdf');
+  if (!existsSync('/usr/lib/postgresql')) missing.push('postgresql');
   if (!has('Xvfb')) missing.push('xvfb');
   if (!has('xprop') || !has('xmessage')) missing.push('x11-utils');
   if (missing.length === 0) return;

@@ -55,6 +55,7 @@ step('Import arrows', bin('depcruise'), [
   'documents',
   'web',
   'server',
+  'relay',
   'agent',
   'extension',
   'cli',

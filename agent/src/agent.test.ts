@@ -161,7 +161,7 @@ describe('watched folders', () => {
     expect([...files]).toEqual([join(place, 'plot.lgp')]);
     writeFileSync(join(place, 'plot.lgp'), 'two and more');
     writeFileSync(join(place, '.hidden'), 'x');
-    await expect.poll(() => seen.length, { timeout: 5000 }).toBe(1);
+    await expect.poll(() => seen.length, { timeout: 30_000 }).toBe(1);
     expect(seen[0]).toMatchObject({ kind: 'kept', file: join(place, 'plot.lgp') });
     await watcher.close();
   });
@@ -191,7 +191,7 @@ describe('the window in front', () => {
     const before = process.env.DISPLAY;
     process.env.DISPLAY = display;
     try {
-      await expect.poll(() => answers(x11.front), { timeout: 10_000 }).toBe(true);
+      await expect.poll(() => answers(x11.front), { timeout: 45_000 }).toBe(true);
       begin('xmessage', ['-title', 'plot-4.lgp', 'A drawing'], { ...process.env, DISPLAY: display });
       const ask = (...args: string[]) => execFileSync('xprop', args, { encoding: 'utf8' });
       // No window manager is here to say which window has the front: the tree is asked, and it is said by hand.
@@ -207,7 +207,7 @@ describe('the window in front', () => {
             }
             return id;
           },
-          { timeout: 10_000 },
+          { timeout: 45_000 },
         )
         .not.toBe('');
       ask('-root', '-f', '_NET_ACTIVE_WINDOW', '32x', '-set', '_NET_ACTIVE_WINDOW', id);
@@ -236,7 +236,7 @@ describe('the window in front', () => {
     } finally {
       process.env.DISPLAY = before;
     }
-  }, 30_000);
+  });
 });
 
 describe('time away', () => {

@@ -30,7 +30,7 @@ describe('a Maildir', () => {
     writeFileSync(join(place, 'cur/1.a:2,S'), mail('Old'));
     const seen = await watched(place);
     writeFileSync(join(place, 'new/2.b'), mail('Gel order'));
-    await expect.poll(() => seen.length, { timeout: 5000 }).toBe(1);
+    await expect.poll(() => seen.length, { timeout: 30_000 }).toBe(1);
     expect(seen[0]).toEqual({
       kind: 'mail',
       program: 'Mail',
@@ -40,9 +40,9 @@ describe('a Maildir', () => {
       people: ['stage@quayside.example', 'me@saltmere.example'],
     });
     renameSync(join(place, 'new/2.b'), join(place, 'cur/2.b:2,S'));
-    await expect.poll(() => seen.length, { timeout: 5000 }).toBe(2);
+    await expect.poll(() => seen.length, { timeout: 30_000 }).toBe(2);
     renameSync(join(place, 'cur/2.b:2,S'), join(place, 'cur/2.b:2,RS'));
-    await expect.poll(() => seen.length, { timeout: 5000 }).toBe(3);
+    await expect.poll(() => seen.length, { timeout: 30_000 }).toBe(3);
     expect(seen.slice(1).map(({ program, from, title }) => [program, from, title])).toEqual([
       ['Mail, read', NOW, 'Gel order'],
       ['Mail, answered', NOW, 'Gel order'],
@@ -57,7 +57,7 @@ describe('an mbox', () => {
     writeFileSync(box, `From a Thu Nov 12 10:00:00 2026\n${mail('Old')}\n`);
     const seen = await watched(box);
     appendFileSync(box, `From b Fri Nov 13 10:00:00 2026\n${mail('Cue list', 13)}\n`);
-    await expect.poll(() => seen.map((each) => each.title), { timeout: 5000 }).toEqual(['Cue list']);
+    await expect.poll(() => seen.map((each) => each.title), { timeout: 30_000 }).toEqual(['Cue list']);
   });
 });
 

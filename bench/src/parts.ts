@@ -12,5 +12,6 @@ export const parts: Readonly<Record<string, () => Promise<void>>> = {
   capture: async () => (await import('./capture')).benchCapture(),
   durability: async () => (await import('./durability')).benchDurability(),
   receipts: async () => (await import('./receipts')).benchReceipts(),
+  relay: async () => (await import('./relay')).benchRelay(),
   large: async () => (await import('./large')).benchLarge(),
 };

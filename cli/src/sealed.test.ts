@@ -80,7 +80,7 @@ describe('half-penny sealed', () => {
     expect(told).toMatch(/A job sheet, made 2026-11-12T09:\d\d/);
     expect(told).toContain('2 clients, 3 projects');
     expect(await said(at('reply.sealed'), ...open)).toContain('A reply of Asha Quill to an invitation');
-  }, 30_000);
+  });
 
   it('refuses what is for others, was altered, or comes with another passphrase', async () => {
     await expect(said(at('sheet.sealed'), ...open)).rejects.toThrow(/somebody whom that workspace has met/);
@@ -93,5 +93,5 @@ describe('half-penny sealed', () => {
     );
     await expect(said(at('passphrase'))).rejects.toThrow(/neither a sealed file/);
     await expect(said(at('own.sealed'), '--passphrase', at('passphrase'))).rejects.toThrow(UsageError);
-  }, 30_000);
+  });
 });

@@ -12,6 +12,7 @@ import { addInbox, startInbox } from './inbox';
 import { addPages } from './pages';
 import { addPay } from './pay';
 import { addPost } from './post';
+import { addTracker } from './tracker';
 
 export interface ServerOptions {
   /** Folder of the built application. */
@@ -21,6 +22,8 @@ export interface ServerOptions {
   data: string;
   /** What the application's page must know. */
   secret: string;
+  /** Where a relay is that pages may ask besides those on this machine; "https://relay.saltmere-lighting.example". */
+  relay?: string | undefined;
   /** The clock of what is simulated; the machine's where not given. */
   now?: () => number;
   /** How long a mail server is waited for, in milliseconds. */
@@ -36,7 +39,15 @@ const SLOWEST_REQUEST = 120_000;
  * The server: the built application, with headers that let it run nothing but itself. Of the person's data it keeps the backups that the
  * page hands it, and activity until it is collected.
  */
-export async function makeServer({ root, port, data, secret, now, patience }: ServerOptions): Promise<FastifyInstance> {
+export async function makeServer({
+  root,
+  port,
+  data,
+  secret,
+  relay,
+  now,
+  patience,
+}: ServerOptions): Promise<FastifyInstance> {
   if (!existsSync(join(root, 'index.html')))
     throw new Error('The application has not been built yet. Run npm start, which builds it.');
   const server = Fastify({ bodyLimit: 1 << 20, logger: false, requestTimeout: SLOWEST_REQUEST });
@@ -63,7 +74,8 @@ export async function makeServer({ root, port, data, secret, now, patience }: Se
         styleSrc: ["'self'", "'unsafe-inline'"],
         fontSrc: ["'self'", 'data:'],
         imgSrc: ["'self'", 'data:', 'blob:'],
-        connectSrc: ["'self'", 'data:', 'blob:'],
+        // A relay on this machine may be asked, and the one that it was started with.
+        connectSrc: ["'self'", 'data:', 'blob:', 'http://127.0.0.1:*', 'http://localhost:*', ...(relay ? [relay] : [])],
         workerSrc: ["'self'"],
         manifestSrc: ["'self'"],
         frameSrc: ["'self'", 'blob:'],
@@ -105,6 +117,7 @@ export async function makeServer({ root, port, data, secret, now, patience }: Se
   });
   const address = `http://${HOST}:${port}`;
   addPages(server, own, { folder: join(data, 'pages'), address, ...clock });
+  addTracker(server, own, { folder: join(data, 'tracker'), address });
   addPay(server, own, { folder: join(data, 'pay'), address, ...clock });
   addBackups(
     server,

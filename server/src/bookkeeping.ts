@@ -2,6 +2,7 @@ import { cursorOf, toldUntil } from '@half-penny/demo';
 import type { FastifyInstance } from 'fastify';
 import * as z from 'zod';
 import type { ownPage } from './door';
+import { FaultsOnDemand } from './faults-on-demand';
 
 // A stand-in for a bookkeeping service, so that reading one can be tried without having one. docs/costs.md says how it answers.
 
@@ -17,33 +18,19 @@ const wanted = z.strictObject({
 });
 
 export const faultKinds = ['slow', 'error', 'duplicate', 'malformed'] as const;
-const faultSchema = z.strictObject({
-  kind: z.enum(faultKinds),
-  /** For how many of the next answers. */
-  times: z.number().int().min(1).max(100).default(1),
-});
-
 /** Adds the simulated bookkeeping to a server, by a clock that tests can set; its faults are switched on by the application's page alone. */
 export function addBookkeeping(
   server: FastifyInstance,
   own: ReturnType<typeof ownPage>,
   now: () => number = Date.now,
 ): void {
-  let fault: z.output<typeof faultSchema> | null = null;
-
-  const nextFault = () => {
-    if (!fault) return null;
-    const { kind } = fault;
-    fault.times--;
-    if (fault.times === 0) fault = null;
-    return kind;
-  };
+  const faults = new FaultsOnDemand(server, '/bookkeeping/fault', faultKinds, own);
 
   server.get('/bookkeeping/transactions', async (request, reply) => {
     const parsed = wanted.safeParse(request.query);
     if (!parsed.success) return reply.code(400).send({ message: parsed.error.issues[0]!.message });
     const { after, limit } = parsed.data;
-    const kind = nextFault();
+    const kind = faults.next();
     if (kind === 'error') return reply.code(500).send({ message: 'The bookkeeping has a fault of its own.' });
     if (kind === 'slow') await new Promise((resolve) => setTimeout(resolve, SLOW));
     const told = toldUntil(now()).filter((each) => cursorOf(each) > after);
@@ -57,13 +44,5 @@ export function addBookkeeping(
       cursor: last ? cursorOf(last) : after,
       more: told.length > page.length,
     };
-  });
-
-  // Faults on demand, to see what comes of them.
-  server.put('/bookkeeping/fault', { onRequest: own }, async (request, reply) => {
-    const parsed = faultSchema.safeParse(request.body);
-    if (!parsed.success) return reply.code(400).send({ message: parsed.error.issues[0]!.message });
-    fault = { ...parsed.data };
-    return reply.code(204).send();
   });
 }

@@ -28,6 +28,19 @@ function inWords({ code, path = 'its folder', message }: Error & { code?: string
   }
 }
 
+/** The relay that pages may ask. Anything but an origin would say something else in the page's rules. */
+function relayAsked(): string | undefined {
+  const text = process.env.HALF_PENNY_RELAY;
+  if (!text) return undefined;
+  try {
+    const { origin, protocol } = new URL(text);
+    if (protocol === 'https:' || protocol === 'http:') return origin;
+  } catch {
+    // Told below.
+  }
+  throw new Error(`HALF_PENNY_RELAY is “${text}”; it must be an address such as https://relay.example.`);
+}
+
 const PATIENCE = 5000;
 
 /** One that is just being ended, as when it is started again at once, is waited for. */
@@ -55,7 +68,7 @@ try {
   const unlock = await lockedFolder(data);
   process.once('exit', unlock);
   const secret = secretIn(join(data, 'page-secret'));
-  const server = await makeServer({ root, port, data, secret });
+  const server = await makeServer({ root, port, data, secret, relay: relayAsked() });
   await server.listen({ host: HOST, port });
   // What stands after # is not sent anywhere: the page keeps it, and tells by it that it is the person's own.
   console.log(`Half Penny is at http://${HOST}:${port}/#${secret}`);

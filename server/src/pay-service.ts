@@ -1,9 +1,9 @@
 import { addExact, lessExact, percentOf, showAmount } from '@half-penny/core/money';
-import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import type { FastifyInstance } from 'fastify';
 import { randomUUID } from 'node:crypto';
 import * as z from 'zod';
 import type { ownPage } from './door';
-import { escaped, plainPage } from './forms';
+import { escaped, formPages } from './forms';
 import type { PayEvent } from './pay';
 import { Told } from './told';
 
@@ -57,18 +57,7 @@ const feeOf = (amount: number): number =>
 export function addSimulatedService(server: FastifyInstance, options: ServiceOptions): void {
   const { file, linkOf, own, address, now, deliver } = options;
   const happened = new Told(file, happenedSchema, MOST);
-  const policy = `default-src 'none'; style-src 'unsafe-inline'; form-action ${address}; base-uri 'none'; frame-ancestors 'none'`;
-  const send = (reply: FastifyReply, title: string, body: string) =>
-    reply
-      .headers({ 'content-security-policy': policy, 'cache-control': 'no-store' })
-      .type('text/html; charset=utf-8')
-      .send(plainPage(title, body));
-
-  /** Forms of other sites change nothing here. */
-  const sameSite = async ({ headers }: FastifyRequest, reply: FastifyReply) => {
-    if (!['same-origin', 'none', undefined].includes(headers['sec-fetch-site'] as string | undefined))
-      await reply.code(403).send({ message: 'Only a page of this address may ask for this.' });
-  };
+  const { send, sameSite } = formPages(address);
 
   /** Notes what happened, and tells of all that happened to the payment, twice, the last first. */
   async function tell(kind: PayEvent['kind'], payment: Payment): Promise<void> {

@@ -16,7 +16,7 @@ beforeAll(async () => {
   const root = mkdtempSync(join(tmpdir(), 'half-penny-server-'));
   mkdirSync(join(root, 'assets'));
   writeFileSync(join(root, 'index.html'), '<!doctype html><title>Half Penny</title>');
-  server = await makeServer({ root, port: PORT, data, secret: SECRET, patience: 700 });
+  server = await makeServer({ root, port: PORT, data, secret: SECRET, patience: 3000 });
 });
 afterAll(() => server.close());
 

@@ -22,14 +22,20 @@ export interface Ran {
   wrong: string[];
 }
 
-const kinds = [
+export const kinds = [
   ...['enter', 'enter', 'enter', 'edit', 'part', 'remove', 'split', 'start', 'stop', 'undo', 'undo', 'redo', 'spend'],
   ...['respend', 'agree', 'draft', 'draft', 'off', 'discard', 'issue', 'void', 'credit', 'pay', 'adjust', 'restore'],
   ...['project', 'move', 'task', 'rate', 'rename', 'round'],
 ] as const;
-type Kind = (typeof kinds)[number];
+export type Kind = (typeof kinds)[number];
 
-async function step(kind: Kind, { executor, reader }: Place, at: Studio, chance: Chance): Promise<JournalRow | null> {
+/** One random command; null where nothing is there that it could be about. */
+export async function step(
+  kind: Kind,
+  { executor, reader }: Pick<Place, 'executor' | 'reader'>,
+  at: Studio,
+  chance: Chance,
+): Promise<JournalRow | null> {
   const one = async <T extends TableName>(table: T): Promise<Rows[T] | undefined> => {
     const rows = await reader.all(table);
     return rows.length > 0 ? chance.one(rows) : undefined;

@@ -148,7 +148,7 @@ describe('X11', () => {
     const { desk } = await findDesk(x11);
     let changes = 0;
     const end = desk!.onChange!(() => changes++);
-    await expect.poll(() => changes, { timeout: 5000 }).toBe(2);
+    await expect.poll(() => changes, { timeout: 30_000 }).toBe(2);
     end();
   });
 
