@@ -7,7 +7,7 @@ import { clientPageScript } from '../scripts/client-page-script.mjs';
 const FIRST = new RegExp(
   [
     'web/src/parts/(figures|page|swatch|field|spans|editing|coin|coin-button|jobs|job-picker|hour-page|button|slip|owed-fill|days',
-    'tallies|services|use-later|scroll-context|floating|ledger|day-field|bar|print|tag-words)\\.tsx?$',
+    'tallies|services|use-later|scroll-context|opener|ledger|day-field|bar|print|tag-words)\\.tsx?$',
   ].join('|') +
     '|web/src/state/|web/src/data/(secret|opening|in-words|session|queries|ready|ready-reports)\\.|web/src/app/(presence|sections|boot|fallen|shell|routes)\\.',
 );

@@ -1,7 +1,12 @@
 import type { Page } from '@playwright/test';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { grid, open, startEmpty, test } from '../src/app';
+import { RelayProcess } from '../../trials/src/relay-process';
+import { addClient, addTime, elsewhere, grid, NOW, open, startEmpty, test } from '../src/app';
 import { asClient, connected, payingSimulated } from '../src/post';
+import { freePort } from '../../relay/src/testing/postgres';
+import { mark, meet, share } from '../src/several-devices';
 
 const folder = join(import.meta.dirname, '../../docs/screenshots');
 const shoot = async (page: Page, name: string) => {
@@ -120,14 +125,6 @@ test('team', async ({ page }) => {
   await page.getByRole('region', { name: 'Changed while it was checked' }).waitFor();
   await page.getByRole('table', { name: 'By job and day' }).getByRole('button').first().click();
   await shoot(page, 'checking');
-  await open(page, '/setup/people');
-  await grid(page, 'Members')
-    .getByRole('row', { name: 'Teodor Lund' })
-    .getByRole('button', { name: 'Work as' })
-    .click();
-  await open(page, '/week?day=2026-10-29');
-  await page.getByText('sent back', { exact: true }).waitFor();
-  await shoot(page, 'sent-back');
 });
 
 test('clients and setup', async ({ page }) => {
@@ -140,4 +137,44 @@ test('clients and setup', async ({ page }) => {
 test('an empty workspace', async ({ page }) => {
   await startEmpty(page);
   await shoot(page, 'empty');
+});
+
+test('devices, and a change that did not fit', async ({ page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'half-penny-relay-'));
+  const relay = new RelayProcess(await freePort(), { RELAY_DATA: folder });
+  await relay.start();
+  const phone = await elsewhere(NOW);
+  await startEmpty(page);
+  await addClient(page, 'Quayside Playhouse', 'Winter season rig', '85.00');
+  await addTime(page, '2h', 'Focus session', 'winter');
+  await share(page, relay.address, 'Laptop');
+  await meet(relay.address, page, phone.page, 'Phone');
+  await page.route(`${relay.address}/**`, (route) => route.abort());
+  await open(page, '/today');
+  await mark(page)
+    .getByText(/^off line/)
+    .waitFor();
+  await grid(page, /^Entries of/)
+    .getByRole('button', { name: 'Billable. Change' })
+    .click();
+  const coin = page.getByRole('dialog', { name: 'How much is billable' });
+  await coin.getByLabel('Only this much').fill('1h');
+  await coin.getByRole('button', { name: 'Set' }).click();
+  await mark(page)
+    .getByText(/1 waiting/)
+    .waitFor();
+  await open(phone.page, '/billing');
+  await grid(phone.page, 'To bill by client').getByRole('link', { name: 'Quayside Playhouse' }).click();
+  await phone.page.getByRole('button', { name: /Put on invoice/ }).click();
+  await phone.page.getByRole('button', { name: /^Issue/ }).click();
+  await phone.page.getByRole('button', { name: 'Issue 0001' }).click();
+  await phone.page.getByRole('heading', { level: 1, name: '0001' }).waitFor();
+  await page.unroute(`${relay.address}/**`);
+  await open(page, '/setup/devices');
+  await page.getByRole('region', { name: 'Did not fit' }).waitFor();
+  await mark(page).waitFor();
+  await shoot(page, 'devices');
+  await phone.leave();
+  await relay.end('SIGKILL');
+  rmSync(folder, { recursive: true, force: true });
 });

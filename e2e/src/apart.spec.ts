@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
-import { addTime, elsewhere, expect, expectAxeClean, grid, open, row, test } from './app';
+import { addTime, elsewhere, expect, expectAxeClean, grid, handInWeek, open, row, test } from './app';
 
 // The week of 16 November is over; nothing is recorded on it in the demo.
 const MONDAY = new Date('2026-11-23T10:00:00Z');
@@ -56,14 +56,7 @@ async function meet(studio: Page, member: Page, name: string): Promise<void> {
 
 /** Hands the week in and makes the file of it. */
 async function handIn(member: Page, as: string): Promise<string> {
-  await open(member, `/week?day=${WEEK}`);
-  const checking = member.getByRole('region', { name: 'Checking' });
-  await checking.getByRole('button', { name: 'Hand in…' }).click();
-  await member
-    .getByRole('dialog')
-    .getByRole('button', { name: /^Hand in/ })
-    .click();
-  await expect(checking).toContainText('handed in by');
+  await handInWeek(member, WEEK);
   await open(member, '/sealed');
   const path = await saved(
     member,

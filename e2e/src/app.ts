@@ -187,6 +187,18 @@ export async function addTime(page: Page, length: string, note: string, project?
   await expect(form.getByLabel('Length or from–to')).toHaveValue('');
 }
 
+/** Hands in what is recorded of a week. */
+export async function handInWeek(page: Page, day: string): Promise<void> {
+  await open(page, `/week?day=${day}`);
+  const checking = page.getByRole('region', { name: 'Checking' });
+  await checking.getByRole('button', { name: 'Hand in…' }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Hand in/ })
+    .click();
+  await expect(checking).toContainText('handed in by');
+}
+
 /** Nothing that assistive technology would stumble over, by all rules or by some. */
 export async function expectAxeClean(page: Page, rules?: string[]): Promise<void> {
   // The rows of a long table are alike: those far down are left to the first ones, as each costs the rules time.

@@ -283,7 +283,7 @@ test('a workspace of an older version is kept as it was before it is brought for
   ).toBeVisible();
   await open(page, '/setup/data');
   const kept = page.getByRole('region', { name: 'Kept as they were' });
-  await expect(kept.getByText('before version 11')).toBeVisible();
+  await expect(kept.getByText('before version 13')).toBeVisible();
   await expectAxeClean(page);
   const [file] = await Promise.all([
     page.waitForEvent('download'),

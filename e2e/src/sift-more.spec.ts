@@ -109,6 +109,7 @@ test('a stretch is given to another workspace, and is offered there', async ({ p
   // In the workspace it was given to it waits for its job.
   await open(page, '/setup/data');
   await page.getByRole('button', { name: /^Open/ }).first().click();
+  await page.waitForURL('**/today');
   await ready(page);
   await sift(page);
   const offered = loose(page).filter({ hasText: when });

@@ -1,4 +1,4 @@
-import { expect, expectAxeClean, grid, open, row, test, workAs } from './app';
+import { expect, expectAxeClean, grid, handInWeek, open, row, test, workAs } from './app';
 
 test('a week is handed in, sent back, put right, approved, closed and billed', async ({ page }) => {
   await workAs(page, 'Teodor Lund');
@@ -42,13 +42,7 @@ test('a week is handed in, sent back, put right, approved, closed and billed', a
   await expectAxeClean(page);
   await checking.getByRole('listitem').first().getByRole('link').click();
   await expect(page).toHaveURL(/entry=/);
-  await open(page, `/week?day=${day}`);
-  await checking.getByRole('button', { name: 'Hand in…' }).click();
-  await page
-    .getByRole('dialog')
-    .getByRole('button', { name: /^Hand in/ })
-    .click();
-  await expect(checking).toContainText('handed in by');
+  await handInWeek(page, day);
 
   await workAs(page, 'Imogen Vale');
   await open(page, `/team?day=${day}`);

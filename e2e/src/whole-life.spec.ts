@@ -106,8 +106,11 @@ test('from a quote to a balanced ledger: agreed, worked, run, sent, paid, remind
   await choose(page.getByLabel('Letter', { exact: true }), 'First reminder');
   await choose(page.getByLabel('In', { exact: true }).first(), 'French');
   const text = page.getByLabel('Letter text');
+  await expect(text).toHaveValue(/^Bonjour/);
   await text.fill('{number}: {owed}.\n{claim}');
   await text.blur();
+  // It is the studio's own once it is kept: the page is left after that.
+  await expect(page.getByRole('button', { name: 'As it comes with Half Penny' })).toBeVisible();
   await payingSimulated(page);
   for (const { name, language } of clients) {
     await open(page, '/clients');

@@ -1,11 +1,11 @@
 import { CalendarDays, Coins, Ellipsis, Receipt, Sun, type LucideIcon } from 'lucide-react';
-import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { NavLink, useLocation } from 'react-router';
 import { usePricer } from '../data/book';
 import { useMember, useToday } from '../data/queries';
 import { useReadyReports } from '../data/ready-reports';
 import { useSession } from '../data/session';
+import { Opener } from '../parts/opener';
 import { finderOpened } from '../state/shell';
 import { useAppDispatch } from '../state/store';
 import { places, useIsFor } from './sections';
@@ -43,29 +43,30 @@ export function BottomIndex() {
           {name}
         </NavLink>
       ))}
-      <Popover.Root open={open} onOpenChange={setOpen}>
-        <Popover.Trigger
-          className={`${tabLook} ${isElsewhere ? 'border-time bg-sheet font-bold' : 'border-transparent text-soft'}`}
-        >
-          <Ellipsis size={18} aria-hidden />
-          <span>
-            More
-            {ready > 0 && <span className="ml-1 font-mono text-time">{ready}</span>}
-          </span>
-        </Popover.Trigger>
-        <Popover.Portal>
-          <Popover.Content
-            side="top"
-            align="end"
-            sideOffset={4}
-            collisionPadding={8}
-            aria-label="More screens"
-            className="z-50 w-60 rounded-lg border border-strong bg-sheet p-2 shadow-xl"
-          >
-            <More ready={ready} onLeave={() => setOpen(false)} />
-          </Popover.Content>
-        </Popover.Portal>
-      </Popover.Root>
+      <Opener
+        label="More screens"
+        open={open}
+        onOpenChange={setOpen}
+        trigger={{
+          className: `${tabLook} ${isElsewhere ? 'border-time bg-sheet font-bold' : 'border-transparent text-soft'}`,
+          children: (
+            <>
+              <Ellipsis size={18} aria-hidden />
+              <span>
+                More
+                {ready > 0 && <span className="ml-1 font-mono text-time">{ready}</span>}
+              </span>
+            </>
+          ),
+        }}
+        side="top"
+        align="end"
+        sideOffset={4}
+        collisionPadding={8}
+        className="w-60 p-2"
+      >
+        <More ready={ready} onLeave={() => setOpen(false)} />
+      </Opener>
     </nav>
   );
 }

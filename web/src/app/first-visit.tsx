@@ -1,11 +1,15 @@
-import { useState, type ReactNode } from 'react';
+import { lazy, Suspense, useState, type ReactNode } from 'react';
 import type { Backup } from '../data/backups';
 import type { WorkspaceEntry } from '../data/database';
 import { BackupList } from '../parts/backup-list';
 import { Button } from '../parts/button';
+import { scanned } from '../parts/meeting-link';
+import { Loading } from '../parts/page';
 import { Join } from '../screens/start/join';
 import { StartForm } from '../screens/start/start-form';
 import { Doorstep } from './doorstep';
+
+const MeetHere = lazy(() => import('../screens/start/meet-here'));
 
 interface FirstVisitProps {
   backups: readonly Backup[];
@@ -17,6 +21,21 @@ interface FirstVisitProps {
 export default function FirstVisit({ backups, onChosen }: FirstVisitProps) {
   const [own, setOwn] = useState(false);
   const [invited, setInvited] = useState(false);
+  // A code that was scanned leads straight there.
+  const [meets, setMeets] = useState(() => scanned() !== '');
+  if (meets)
+    return (
+      <Doorstep title="Meet this device">
+        <div className="mb-5">
+          <Button kind="quiet" className="-ml-3" onClick={() => setMeets(false)}>
+            Back
+          </Button>
+        </div>
+        <Suspense fallback={<Loading />}>
+          <MeetHere given={scanned()} onStarted={onChosen} />
+        </Suspense>
+      </Doorstep>
+    );
   if (invited)
     return (
       <Doorstep title="I was invited">
@@ -64,6 +83,12 @@ export default function FirstVisit({ backups, onChosen }: FirstVisitProps) {
         A studio sent you an invitation?{' '}
         <Button kind="quiet" onClick={() => setInvited(true)}>
           I was invited
+        </Button>
+      </p>
+      <p className="mt-2 text-soft">
+        Your workspace is on another device?{' '}
+        <Button kind="quiet" onClick={() => setMeets(true)}>
+          Meet it
         </Button>
       </p>
       {backups.length > 0 && (

@@ -10,6 +10,7 @@ import { useChanges, useSession } from '../data/session';
 import { Loading } from '../parts/page';
 import { JobOrder } from '../parts/job-order';
 import { Till } from '../parts/till/till';
+import { noticed } from '../state/notices';
 import { openQuestion, watchQuestions } from '../state/questions';
 import { finderOpened, tillOpened } from '../state/shell';
 import { useAppDispatch, useAppSelector } from '../state/store';
@@ -26,6 +27,7 @@ const Finder = lazy(() => import('./command-palette'));
 const Notices = lazy(() => import('../parts/notices'));
 const Questions = lazy(() => import('../parts/questions'));
 const UnsavedSign = lazy(() => import('../parts/unsaved-sign'));
+const ShareMark = lazy(() => import('../parts/share-mark'));
 const RulePosts = lazy(() => import('../screens/sift/rule-posts'));
 
 /** What stays while screens change: the index, the Till, notices, and the keys that work everywhere. */
@@ -39,7 +41,7 @@ export function Shell() {
   const { entry } = useSession();
   const isDemo = entry.demo;
   const demoKnown = useAppSelector((state) => state.shell.known.includes('demo'));
-  const noticed = useAppSelector((state) => state.notices.length > 0);
+  const isTold = useAppSelector((state) => state.notices.length > 0);
   const finderOpen = useAppSelector((state) => state.shell.finderOpen);
   const asked = useSyncExternalStore(watchQuestions, openQuestion);
   const later = useLater();
@@ -66,12 +68,17 @@ export function Shell() {
             </Fallen>
           </div>
         </div>
-        {noticed && (
+        {isTold && (
           <Suspense>
             <Notices />
           </Suspense>
         )}
         <div className="sticky bottom-0 z-30 print:hidden">
+          {later && (
+            <Suspense>
+              <ShareMark quiet look="block bg-paper px-3 py-1 text-center md:hidden" />
+            </Suspense>
+          )}
           <Till />
           <BottomIndex />
         </div>
@@ -157,6 +164,11 @@ function Index() {
           </Suspense>
         )}
       </div>
+      {later && (
+        <Suspense>
+          <ShareMark look="shrink-0 px-2 lg:mb-2 lg:px-5" />
+        </Suspense>
+      )}
       <Link
         to="/setup/people"
         className="shrink-0 px-2 text-sm text-soft hover:text-ink lg:px-5"
@@ -169,26 +181,51 @@ function Index() {
   );
 }
 
-/** Activity is collected and backups of workspace and trail are kept for as long as the application is open; the first load does without. */
+/**
+ * Activity is collected, backups of workspace and trail are kept, and lists from elsewhere followed, for as long as the application is open;
+ * the first load does without.
+ */
 function useServer() {
+  const session = useSession();
+  const { entry } = session;
+  useLongWork(async () => {
+    const [{ collectActivity }, { keepBackups }, { keepTrailBackup }] = await Promise.all([
+      import('../data/collect'),
+      import('../data/backups'),
+      import('../data/trail-backup'),
+      // What a press opens is there before it is pressed.
+      import('../parts/floating'),
+    ]);
+    return () => [collectActivity(), keepBackups(entry), keepTrailBackup()];
+  }, [entry]);
+  const dispatch = useAppDispatch();
+  useLongWork(async () => {
+    const { keepMailboxes, keepShared } = await import('../data/sharing/keep');
+    const say = (text: string) => dispatch(noticed({ text, fault: false, undo: null }));
+    return () => [keepShared(session, say), keepMailboxes(session, say)];
+  }, [session]);
+  useLongWork(async () => {
+    const { followLists } = await import('../data/follow-lists');
+    return () => [followLists(session)];
+  }, [session]);
+}
+
+/** Work that goes on until the shell is left, once the screen stands: what is read first says how it begins, and that how it ends. */
+function useLongWork(read: () => Promise<() => (() => void)[]>, on: readonly unknown[]): void {
   const later = useLater();
-  const { entry } = useSession();
   useEffect(() => {
     if (!later) return;
-    let stop: (() => void) | null = null;
+    let ends: (() => void)[] = [];
     let left = false;
-    void Promise.all([import('../data/collect'), import('../data/backups'), import('../data/trail-backup')]).then(
-      ([{ collectActivity }, { keepBackups }, { keepTrailBackup }]) => {
-        if (left) return;
-        const ends = [collectActivity(), keepBackups(entry), keepTrailBackup()];
-        stop = () => ends.forEach((end) => end());
-      },
-    );
+    void read().then((begin) => {
+      if (!left) ends = begin();
+    });
     return () => {
       left = true;
-      stop?.();
+      ends.forEach((end) => end());
     };
-  }, [later, entry]);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is begun again when is said where it is asked for
+  }, [later, ...on]);
 }
 
 function useShellKeys() {

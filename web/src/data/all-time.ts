@@ -13,6 +13,8 @@ export interface TimeRow {
   entry: Entry;
   priced: PricedEntry;
   where: Whereabouts;
+  /** The list that its hours went back to; empty where they did not. */
+  sentTo: string;
 }
 
 /** Everybody's time, or what somebody may see of it, of a range of days, latest first; undefined until it is read. */
@@ -31,7 +33,12 @@ export function useAllTime(pricer: Pricer | undefined, from: Day, to: Day, today
         reader.by('allocations', 'entryId', ids),
         reader.by('adjustments', 'entryId', ids),
       ]);
-      return { entries, takings: [...allocations, ...adjustments.filter((row) => row.kind !== 'later')] };
+      const sentTo = new Map<Id, string>();
+      for (const list of await reader.all('outsideLists')) {
+        for (const row of await reader.by('sentHours', 'listId', [list.id]))
+          if (row.seconds > 0) sentTo.set(row.entryId, list.name);
+      }
+      return { entries, sentTo, takings: [...allocations, ...adjustments.filter((row) => row.kind !== 'later')] };
     },
     [database, from, to, onlyOf],
   );
@@ -43,7 +50,12 @@ export function useAllTime(pricer: Pricer | undefined, from: Day, to: Day, today
     const where = whereaboutsOf(pricer, read.entries, read.takings, standings);
     return worth
       .of(pricer, read.entries)
-      .map((priced) => ({ entry: priced.entry, priced, where: where.get(priced.entry.id)! }))
+      .map((priced) => ({
+        entry: priced.entry,
+        priced,
+        where: where.get(priced.entry.id)!,
+        sentTo: read.sentTo.get(priced.entry.id) ?? '',
+      }))
       .sort((a, b) => (a.entry.day === b.entry.day ? startOf(b) - startOf(a) : a.entry.day < b.entry.day ? 1 : -1));
   }, [pricer, read, invoices, today, worth]);
 }

@@ -8,6 +8,7 @@ import {
   type Rows,
   type TableName,
 } from '@half-penny/core/model';
+import type { Share } from '@half-penny/core/shared-log';
 import type { Invitation, PrivateKeys } from '@half-penny/formats/sealed-files';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 
@@ -35,8 +36,8 @@ export interface UnsettledEntry {
   projectId: Id;
 }
 
-/** The version of what is worked out of the records and kept beside them, a tenth of theirs each. */
-const WORKED_OUT = 0.1;
+/** The version of what is kept beside the records and is in no file, a tenth of theirs each. */
+const BESIDE = 0.2;
 
 /** One workspace in this browser: the model's tables and the journal. */
 export class WorkspaceDatabase extends Dexie {
@@ -45,6 +46,10 @@ export class WorkspaceDatabase extends Dexie {
   files!: EntityTable<StoredBlob, 'sha256'>;
   /** Entries that are not settled; worked out of the tables, and in no file. */
   unsettled!: EntityTable<UnsettledEntry, 'id'>;
+  /** Where this device stands in the shared log: one row, or none where the workspace is not shared. */
+  share!: EntityTable<Share, 'book'>;
+  /** Receipts whose bytes the relay has. */
+  carried!: EntityTable<{ sha256: string }, 'sha256'>;
 
   constructor(
     name: string,
@@ -70,7 +75,12 @@ export class WorkspaceDatabase extends Dexie {
           }
         });
     }
-    this.version((steps.at(-1)?.from ?? 0) + 1 + WORKED_OUT).stores({ ...stores, unsettled: 'id, projectId' });
+    this.version((steps.at(-1)?.from ?? 0) + 1 + BESIDE).stores({
+      ...stores,
+      unsettled: 'id, projectId',
+      share: 'book',
+      carried: 'sha256',
+    });
   }
 
   rows<T extends TableName>(table: T): EntityTable<Rows[T], 'id'> {
@@ -130,6 +140,78 @@ export interface AnsweredInvitation {
   id: Id;
   invitation: Invitation;
   keys: PrivateKeys;
+  /** The reply went to the studio's mailbox. */
+  posted?: true;
+}
+
+/** How a shared workspace stands with the relay. */
+export type Standing =
+  | { kind: 'together'; at: number }
+  /** The relay was not reached. */
+  | { kind: 'off line'; since: number }
+  /** It was, and something is in the way that does not pass by itself. */
+  | { kind: 'stopped'; since: number; why: string };
+
+/** A workspace that is on several devices: what this one needs for that, and how it stands. Never part of a file. */
+export interface SharedBook {
+  /** The workspace's. */
+  id: Id;
+  book: Id;
+  /** Where the relay is. */
+  relay: string;
+  /** This device's own. */
+  keys: PrivateKeys;
+  /** The workspace's keys by epoch, each 32 bytes in hex. */
+  epochs: [epoch: number, key: string][];
+  standing: Standing;
+  /** Every receipt is fetched in advance, or each when it is looked at. */
+  receipts: 'all' | 'when looked at';
+  /** A device was removed, and the key is to be changed. */
+  changesKey?: true;
+  /** The workspace was begun afresh in this epoch: what is here is older, and is replaced. */
+  afreshIn?: number;
+  /** This device was removed by another. */
+  removed?: true;
+  /** Timers that a later start on another device ended, until whoever they were of has seen it. */
+  ended?: EndedTimer[];
+}
+
+/** A timer that ran here until somebody went on elsewhere. */
+export interface EndedTimer {
+  /** What it left. */
+  entryId: Id;
+  /** Where another was started. */
+  device: Id;
+}
+
+/** Something that came to a mailbox or went from it. */
+export interface Travelled {
+  at: number;
+  /** In a sentence. */
+  said: string;
+  fault: boolean;
+  /** What was refused, so that it is not lost. */
+  file?: MadeFile;
+}
+
+/** A file that is ready to be sent. */
+export interface MadeFile {
+  name: string;
+  blob: Blob;
+}
+
+/** Where a relay keeps sealed files for keys that are in this browser, and how that stands. Never part of a file. */
+export interface Mailbox {
+  /** The public signing key that it is of. */
+  id: string;
+  relay: string;
+  /** What went last, by what it was about: the same does not go twice. */
+  sent: Record<string, string>;
+  /** What went and came, the latest first. */
+  lately: Travelled[];
+  standing: Standing;
+  /** When somebody asked to look at once. */
+  asked?: number;
 }
 
 export class RegistryDatabase extends Dexie {
@@ -139,11 +221,15 @@ export class RegistryDatabase extends Dexie {
   settings!: EntityTable<Setting, 'key'>;
   keys!: EntityTable<KeptKeys, 'id'>;
   invitations!: EntityTable<AnsweredInvitation, 'id'>;
+  shared!: EntityTable<SharedBook, 'id'>;
+  mailboxes!: EntityTable<Mailbox, 'id'>;
 
   constructor() {
     super('half-penny', DURABLE);
     this.version(1).stores({ workspaces: 'id', settings: 'key', doubts: 'id, memberId' });
     this.version(2).stores({ folders: 'key' });
     this.version(3).stores({ keys: 'id', invitations: 'id' });
+    this.version(4).stores({ shared: 'id' });
+    this.version(5).stores({ mailboxes: 'id' });
   }
 }

@@ -1,3 +1,4 @@
+import type { Reader } from '@half-penny/core/engine';
 import type { Id, KeyHolder, PublicKeys, SealedFile } from '@half-penny/core/model';
 import { WORKSPACE_ID } from '@half-penny/core/model';
 import { makeKeys, publicKeysOf, unwrapKeys, wrapKeys, type PrivateKeys } from '@half-penny/formats/sealed-files';
@@ -20,20 +21,20 @@ export interface KnownKeys {
   files: readonly SealedFile[];
 }
 
-export function useKnownKeys(): KnownKeys | undefined {
-  return useRead(async (reader) => {
-    const ownerId = (await reader.get('workspace', WORKSPACE_ID))?.ofMember ?? null;
-    const holders = await reader.all('keyHolders');
-    const files = await reader.all('sealedFiles');
-    return {
-      ownerId,
-      studio: holders.find(({ memberId }) => memberId === null),
-      own: holders.find(({ memberId }) => memberId === ownerId),
-      ofMember: new Map(holders.flatMap((row) => (row.memberId === null ? [] : [[row.memberId, row] as const]))),
-      files: files.sort((a, b) => b.at - a.at),
-    };
-  }, []);
+export async function knownKeys(reader: Reader): Promise<KnownKeys> {
+  const ownerId = (await reader.get('workspace', WORKSPACE_ID))?.ofMember ?? null;
+  const holders = await reader.all('keyHolders');
+  const files = await reader.all('sealedFiles');
+  return {
+    ownerId,
+    studio: holders.find(({ memberId }) => memberId === null),
+    own: holders.find(({ memberId }) => memberId === ownerId),
+    ofMember: new Map(holders.flatMap((row) => (row.memberId === null ? [] : [[row.memberId, row] as const]))),
+    files: files.sort((a, b) => b.at - a.at),
+  };
 }
+
+export const useKnownKeys = (): KnownKeys | undefined => useRead(knownKeys, []);
 
 /** Whether the private keys are in this browser. */
 export const useAreKeysHere = (keys: PublicKeys | null | undefined): boolean | undefined =>

@@ -4,7 +4,7 @@ import { invoiceView } from '@half-penny/documents';
 import { useRead } from './read';
 import { isFull } from './in-words';
 import { Fault, type Id, type Receipt, type FrozenInvoice } from '@half-penny/core/model';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { prepareReceipt } from '../workers/tasks';
 import { useChanges, useSession } from './session';
 
@@ -18,11 +18,22 @@ export function useReceipts(ids: readonly Id[]): Receipt[] | undefined {
   );
 }
 
-/** The bytes of a receipt. */
+/** The bytes of a receipt; those that only another device of a shared workspace has are fetched. */
 export function useReceiptBlob(receipt: Receipt | undefined): Blob | null | undefined {
-  const { database } = useSession();
+  const { database, entry } = useSession();
   const sha256 = receipt?.sha256 ?? '';
-  return useRead(async () => (sha256 ? ((await database.files.get(sha256))?.blob ?? null) : null), [database, sha256]);
+  const blob = useRead(
+    async () => (sha256 ? ((await database.files.get(sha256))?.blob ?? null) : null),
+    [database, sha256],
+  );
+  const isMissing = blob === null && sha256 !== '';
+  useEffect(() => {
+    if (!isMissing) return;
+    void import('./sharing/receipts').then(({ receiptFromElsewhere }) =>
+      receiptFromElsewhere(entry.id, database, sha256),
+    );
+  }, [isMissing, entry.id, database, sha256]);
+  return blob;
 }
 
 export interface KeepingReceipts {

@@ -33,6 +33,7 @@ export async function openWorkspace(entry: WorkspaceEntry): Promise<void> {
 /** Deletes a workspace that is not the open one, with all its data. */
 export async function deleteWorkspace(entry: WorkspaceEntry): Promise<void> {
   await WorkspaceDatabase.delete(entry.database);
+  await registry.shared.delete(entry.id);
   await registry.workspaces.delete(entry.id);
 }
 

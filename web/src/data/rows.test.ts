@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import Dexie, { liveQuery, type Table } from 'dexie';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { allRows, rowsBy } from './rows';
+import { allRows, changesOf, rowsBy } from './rows';
 
 interface Row {
   id: string;
@@ -83,3 +83,26 @@ it.each(['few', 'many'])(
     await database.rows.put(last);
   },
 );
+
+it('puts what was done to a row in the order that counts, whatever the clocks of its devices said', async () => {
+  const shared = new Dexie('shared');
+  shared.version(1).stores({ journal: '[device+seq]', share: 'book' });
+  const change = (device: string, seq: number, at: number, place?: number, id = 'e1') => ({
+    ...{ device, seq, at, changes: [{ table: 'entries', id }] },
+    ...(place !== undefined && { place }),
+  });
+  await shared.table('journal').bulkAdd([
+    // Before it was shared, by a clock that was far ahead.
+    change('laptop', 1, 9_000),
+    change('laptop', 2, 9_001, undefined, 'another'),
+    change('laptop', 3, 2_000, 2),
+    // Not in the log yet.
+    change('laptop', 4, 1_000),
+    change('phone', 1, 1_500, 3),
+    change('phone', 2, 3_000, 1),
+  ]);
+  await shared.table('share').put({ book: 'b', device: 'laptop', waiting: [{ seq: null }, { seq: 4 }] });
+  const order = (await changesOf(shared, 'entries', 'e1')).map(({ device, seq }) => `${device} ${seq}`);
+  expect(order).toEqual(['laptop 1', 'phone 2', 'laptop 3', 'phone 1', 'laptop 4']);
+  shared.close();
+});

@@ -1,5 +1,7 @@
 import type { IndexKey } from '@half-penny/core/engine';
-import Dexie, { type PromiseExtended, type Table } from 'dexie';
+import type { Id, JournalRow, TableName } from '@half-penny/core/model';
+import type { Share } from '@half-penny/core/shared-log';
+import Dexie, { type PromiseExtended, type Table, type Transaction } from 'dexie';
 import { indexName } from './database';
 
 // How many rows are read at once. The browser gives all rows of one key, or of a range, in a single answer, but of several keys row by
@@ -74,4 +76,19 @@ function inBulk<Row>(table: Table<Row>, index: string | null, range: IDBKeyRange
           request.onerror = () => reject(request.error);
         }),
     );
+}
+
+/** Everything that was done to a row, in the order in which it counts. Looked for in the whole history. */
+export async function changesOf(database: Pick<Transaction, 'table'>, table: TableName, id: Id): Promise<JournalRow[]> {
+  const rows: JournalRow[] = await database
+    .table<JournalRow>('journal')
+    .filter(({ changes }) => changes.some((change) => change.table === table && change.id === id))
+    .toArray();
+  const share = (await database.table<Share>('share').toCollection().first()) ?? null;
+  const waiting = new Set(share?.waiting.map(({ seq }) => seq));
+  const isWaiting = ({ device, seq }: JournalRow) => device === share?.device && waiting.has(seq);
+  // What waits for its place in the log comes last; what was there before it was shared came first.
+  const place = (row: JournalRow) => row.place ?? (isWaiting(row) ? Infinity : 0);
+  const order = (a: JournalRow, b: JournalRow) => (place(a) === place(b) ? a.at - b.at : place(a) - place(b));
+  return rows.sort((a, b) => order(a, b) || (a.device === b.device ? a.seq - b.seq : 0));
 }

@@ -1,4 +1,4 @@
-import type { Id, KeyHolder, Receipt, SealedKind } from '@half-penny/core/model';
+import { Fault, WORKSPACE_ID, type Id, type KeyHolder, type Receipt, type SealedKind } from '@half-penny/core/model';
 import { answerFor, jobSheetFor, timesheetFor, type SealedContent } from '@half-penny/core/sealed-files';
 import { addDays, dayOf } from '@half-penny/core/time';
 import {
@@ -22,21 +22,16 @@ import {
   type Reply,
 } from '@half-penny/formats/sealed-files';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { WorkspaceDatabase, type AnsweredInvitation, type WorkspaceEntry } from './database';
+import { WorkspaceDatabase, type AnsweredInvitation, type MadeFile, type WorkspaceEntry } from './database';
 import { DexieExecutor } from './executor';
 import { keepKeys, privateKeysOf } from './keys';
+import { emptyMailbox } from './mailbox';
 import { plainName } from './plain-name';
 import { newId, openWorkspace, registry } from './registry';
 import type { Session } from './session';
 import { entryFor } from './workspaces';
 
 // Making, opening and taking the files that travel between the studio and its members.
-
-/** A file that is ready to be sent. */
-export interface MadeFile {
-  name: string;
-  blob: Blob;
-}
 
 /** Endings of sealed files and invitations. */
 export const SEALED_TYPES = '.sealed,.invitation';
@@ -90,7 +85,8 @@ async function momentAfter({ reader }: Session, kind: SealedKind): Promise<numbe
   return Math.max(Date.now(), ...sent.map((file) => file.madeAt + 1));
 }
 
-function contentOf(
+/** What a file of a kind would say now. @throws Fault, or Error in words where something is missing */
+export function contentOf(
   { database, reader, memberId: whoId }: Session,
   what: ToMake,
   making: { id: Id; madeAt: number },
@@ -122,8 +118,12 @@ export async function makeInvitation(
   const keys = await privateKeysOf(studio.holder.keys);
   const secret = [...randomBytes(32)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
   const madeAt = Date.now();
+  const mailbox = await registry.mailboxes.get(publicKeysOf(keys).signing);
   const text = writeInvitation(
-    { studio: studio.name, member: { id: member.id, name: member.name }, secret, madeAt },
+    {
+      ...{ studio: studio.name, member: { id: member.id, name: member.name }, secret, madeAt },
+      ...(mailbox && { relay: mailbox.relay }),
+    },
     keys,
   );
   await executor.run('keys.invite', { memberId: member.id, secret });
@@ -168,12 +168,22 @@ export interface Took {
   said: string;
   /** The member whose short code is to be compared now. */
   compare?: Id;
+  /** What is to be answered now. */
+  answer?: Invitation;
 }
 
 /** Takes an opened file into this workspace. @throws Fault in words where it does not fit, and then nothing of it is taken */
 export async function takeOpened({ executor, database, reader }: Session, opened: OpenedFile): Promise<Took> {
-  if (opened.kind === 'invitation')
-    throw new Error('This is an invitation: open it under Start your own, in the browser of whoever is invited.');
+  if (opened.kind === 'invitation') {
+    const { member, studio } = opened.invitation;
+    // Whose keys were lost is invited again, and goes on with the workspace that is there.
+    if ((await reader.get('workspace', WORKSPACE_ID))?.ofMember !== member.id)
+      throw new Fault(
+        'invalid',
+        'This is an invitation: open it under Start your own, in the browser of whoever is invited.',
+      );
+    return { said: `${studio.name} invites you again. What is to be done stands below.`, answer: opened.invitation };
+  }
   if (opened.kind === 'reply') {
     const { member, keys, secret } = opened.reply;
     await executor.run('keys.reply', { memberId: member.id, keys, secret });
@@ -192,7 +202,14 @@ export async function takeOpened({ executor, database, reader }: Session, opened
       };
     }
     case 'job sheet': {
-      await executor.run('jobSheet.take', { signer, file: content });
+      const answered = await registry.invitations.get(content.memberId);
+      const isAnswer = answered?.invitation.studio.keys.signing === signer;
+      if (isAnswer) await keepKeys(answered.keys);
+      await executor.run('jobSheet.take', { signer, file: content, ...(isAnswer && { met: metBy(answered) }) });
+      if (isAnswer) {
+        await goOnByRelay(answered);
+        await registry.invitations.delete(answered.id);
+      }
       return { said: `The job sheet was taken: ${counted(content.rows.projects.length, 'project', 'projects')}.` };
     }
     case 'answer': {
@@ -206,14 +223,34 @@ export async function takeOpened({ executor, database, reader }: Session, opened
 
 const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
 
-/** Answers an invitation: keys are made, and kept here until the job sheet comes. The same invitation is answered by the same keys. */
+/**
+ * Answers an invitation: keys are made, and kept here until the job sheet comes. The same invitation is answered by the same keys. Where the
+ * studio named a relay the reply goes there; where it could not it is a file as ever.
+ */
 export async function answerInvitation(invitation: Invitation): Promise<AnsweredInvitation & { reply: MadeFile }> {
   const { id, name } = invitation.member;
   const known = await registry.invitations.get(id);
-  const keys = known?.invitation.secret === invitation.secret ? known.keys : makeKeys();
-  await registry.invitations.put({ id, invitation, keys });
+  const isSame = known?.invitation.secret === invitation.secret;
+  const keys = isSame ? known.keys : makeKeys();
+  // One that is there already stays there, whether it is reached once more or not.
+  const wasPosted = isSame && known.posted === true;
+  await registry.invitations.put({ id, invitation, keys, ...(wasPosted && { posted: true }) });
+  const reply = writeReply(invitation, keys);
+  const isPosted = wasPosted || (invitation.relay !== undefined && (await postReply(invitation, keys, reply)));
+  if (isPosted) await registry.invitations.update(id, { posted: true });
   const file = nameOf(name, 'reply', dayOf(invitation.madeAt, 'UTC'));
-  return { id, invitation, keys, reply: { name: file, blob: new Blob([writeReply(invitation, keys)]) } };
+  return { id, invitation, keys, ...(isPosted && { posted: true }), reply: { name: file, blob: new Blob([reply]) } };
+}
+
+/** @returns false where the relay was not reached, or refused */
+async function postReply({ relay, studio }: Invitation, keys: PrivateKeys, reply: Uint8Array): Promise<boolean> {
+  const { clientOf } = await import('./sharing/client');
+  return clientOf({ relay: relay!, keys })
+    .post(studio.keys.signing, reply)
+    .then(
+      () => true,
+      () => false,
+    );
 }
 
 /** Invitations that were answered here and wait for their job sheet. */
@@ -221,6 +258,17 @@ export const useAnswered = (): AnsweredInvitation[] | undefined =>
   useLiveQuery(() => registry.invitations.toArray(), []);
 
 export const forgetInvitation = (id: Id): Promise<void> => registry.invitations.delete(id);
+
+const metBy = ({ invitation, keys }: AnsweredInvitation) => ({
+  studio: invitation.studio.keys,
+  member: publicKeysOf(keys),
+});
+
+/** Whoever was invited by way of a relay goes on by it. */
+async function goOnByRelay({ invitation, keys }: AnsweredInvitation): Promise<void> {
+  if (invitation.relay !== undefined)
+    await registry.mailboxes.put(emptyMailbox(publicKeysOf(keys).signing, invitation.relay));
+}
 
 /** Told apart from the studio's own, should both be in one browser. */
 const ownName = ({ studio, member }: Invitation) => `${studio.name}, ${member.name}`;
@@ -232,10 +280,10 @@ const ownName = ({ studio, member }: Invitation) => `${studio.name}, ${member.na
  */
 export async function setUpByJobSheet(opened: OpenedFile): Promise<WorkspaceEntry> {
   if (opened.kind !== 'content' || opened.content.kind !== 'job sheet')
-    throw new Error('This is not the job sheet. Open the file that came after you sent your reply.');
+    throw new Fault('invalid', 'This is not the job sheet. Open the file that came after you sent your reply.');
   const { signer, content } = opened;
   const answered = await registry.invitations.get(content.memberId);
-  if (!answered) throw new Error('No invitation to this was answered in this browser.');
+  if (!answered) throw new Fault('not-met', 'No invitation to this was answered in this browser.');
   const fresh = entryFor(newId(), ownName(answered.invitation), null, false);
   const database = new WorkspaceDatabase(fresh.database);
   try {
@@ -243,11 +291,11 @@ export async function setUpByJobSheet(opened: OpenedFile): Promise<WorkspaceEntr
       ...{ now: Date.now(), memberId: null, newId },
       device: fresh.device,
     }));
-    const met = { studio: answered.invitation.studio.keys, member: publicKeysOf(answered.keys) };
-    await executor.run('jobSheet.take', { signer, file: content, met });
+    await executor.run('jobSheet.take', { signer, file: content, met: metBy(answered) });
     await keepKeys(answered.keys);
     const entry = { ...fresh, memberId: content.memberId };
     await openWorkspace(entry);
+    await goOnByRelay(answered);
     await registry.invitations.delete(answered.id);
     return entry;
   } catch (thrown) {

@@ -6,7 +6,7 @@ import { askPerson } from '../state/questions';
 import { noticed } from '../state/notices';
 import { useAppDispatch } from '../state/store';
 import type { WorkspaceDatabase, WorkspaceEntry } from './database';
-import { DexieReader, type DexieExecutor } from './executor';
+import { DexieReader, waits, type DexieExecutor } from './executor';
 import { wordsOf } from './in-words';
 import { openWorkspace } from './registry';
 
@@ -68,6 +68,10 @@ export function useChanges(): Changes {
   const dispatch = useAppDispatch();
   const say = useCallback(
     (row: JournalRow, undoable: boolean) => {
+      if (waits(row)) {
+        const text = `“${row.title}” waits until this device is connected: Setup → Devices lists it.`;
+        dispatch(noticed({ text, fault: false, undo: null }));
+      }
       if (row.changes.length === 0) return;
       dispatch(changedIn('workspace'));
       dispatch(

@@ -11,14 +11,18 @@ import type { RowKeys } from './ledger';
 const dialogs = () => import('./action-dialogs');
 const SplitDialog = lazy(async () => ({ default: (await dialogs()).SplitDialog }));
 const TagDialog = lazy(async () => ({ default: (await import('./tag-dialog')).TagDialog }));
+const HistoryDialog = lazy(async () => ({ default: (await import('./history-dialog')).HistoryDialog }));
 const MoveDialog = lazy(async () => ({ default: (await dialogs()).MoveDialog }));
 
-export type Action = 'resume' | 'split' | 'join' | 'duplicate' | 'move' | 'tag' | 'delete';
+export type Action = 'resume' | 'split' | 'join' | 'duplicate' | 'move' | 'tag' | 'history' | 'delete';
+
+/** What opens a window. */
+type Asking = 'split' | 'move' | 'tag' | 'history';
 
 /** What can be done with entries, the keys that do it, and the windows that ask for more. */
 export function useActions(pricer: Pricer, member: Member) {
   const { attempt } = useChanges();
-  const [asking, setAsking] = useState<{ action: 'split' | 'move' | 'tag'; entries: readonly Entry[] } | null>(null);
+  const [asking, setAsking] = useState<{ action: Asking; entries: readonly Entry[] } | null>(null);
   const act = useCallback(
     (action: Action, entries: readonly Entry[]) => {
       const ids = entries.map((entry) => entry.id);
@@ -28,7 +32,8 @@ export function useActions(pricer: Pricer, member: Member) {
       if (action === 'join') void attempt('entry.join', { ids });
       if (action === 'duplicate') void attempt('entry.duplicate', { ids });
       if (action === 'delete') void attempt('entry.remove', { ids });
-      if (action === 'split' || action === 'move' || action === 'tag') setAsking({ action, entries });
+      if (action === 'split' || action === 'move' || action === 'tag' || action === 'history')
+        setAsking({ action, entries });
     },
     [attempt],
   );
@@ -37,6 +42,9 @@ export function useActions(pricer: Pricer, member: Member) {
     <Suspense>
       {asking.action === 'split' && <SplitDialog entry={asking.entries[0]!} member={member} onClose={close} />}
       {asking.action === 'tag' && <TagDialog entries={asking.entries} onClose={close} />}
+      {asking.action === 'history' && (
+        <HistoryDialog pricer={pricer} table="entries" id={asking.entries[0]!.id} zone={member.zone} onClose={close} />
+      )}
       {asking.action === 'move' && <MoveDialog pricer={pricer} entries={asking.entries} onClose={close} />}
     </Suspense>
   );
@@ -50,6 +58,7 @@ const actions: readonly { action: Action; key: KeyName; name: string; least: num
   { action: 'duplicate', key: 'entry.duplicate', name: 'Duplicate', least: 1, most: Infinity },
   { action: 'move', key: 'entry.move', name: 'Move', least: 1, most: Infinity },
   { action: 'tag', key: 'entry.tag', name: 'Tag', least: 1, most: Infinity },
+  { action: 'history', key: 'entry.history', name: 'History', least: 1, most: 1 },
   { action: 'delete', key: 'entry.delete', name: 'Delete', least: 1, most: Infinity },
 ];
 
@@ -85,7 +94,7 @@ export function ActionBar({
 }) {
   if (entries.length === 0) return null;
   return (
-    <div role="toolbar" aria-label="With what is chosen" className={ticked ? barLook : quietBarLook}>
+    <div role="toolbar" aria-label="With what is chosen" className={`${ticked ? barLook : quietBarLook} gap-x-2!`}>
       <span className="mr-1 text-soft">{entries.length === 1 ? 'This entry:' : `${entries.length} entries:`}</span>
       {actions.map(({ action, key, name, least, most }) => (
         <Button
@@ -93,7 +102,7 @@ export function ActionBar({
           disabled={entries.length < least || entries.length > most}
           shortcut={showKey(key)}
           onClick={() => act(action, entries)}
-          className="min-h-7! px-2! py-0! text-sm! max-md:min-h-11!"
+          className="min-h-7! px-1.5! py-0! text-sm! max-md:min-h-11!"
         >
           {name}
         </Button>

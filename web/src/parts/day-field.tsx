@@ -1,14 +1,13 @@
 import type { Day } from '@half-penny/core/time';
 import { CalendarDays } from 'lucide-react';
-import { Popover } from 'radix-ui';
 import { lazy, Suspense, useEffect, useId, useRef, useState, type ChangeEvent, type KeyboardEvent } from 'react';
 import { flushSync } from 'react-dom';
 import { wordsOf } from '../data/in-words';
 import { useToday } from '../data/queries';
 import { showShortDay } from './days';
 import { describedBy, inputLook, Labelled, type LabelledProps } from './field';
-import { Floating } from './floating';
 import { isKey } from './keys';
+import { Opener } from './opener';
 
 interface DayFieldProps extends LabelledProps {
   /** "" where none is said. */
@@ -43,6 +42,7 @@ export function DayField({
 }: DayFieldProps) {
   const id = useId();
   const today = useToday();
+  const box = useRef<HTMLSpanElement>(null);
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState(shown(value));
   const [unread, setUnread] = useState('');
@@ -55,11 +55,14 @@ export function DayField({
     setUnread(why);
     input.current?.setCustomValidity(why);
   };
-  useEffect(() => {
+  // Taken in while rendering: an effect could come after the first key presses, and put back what they replaced.
+  const [seen, setSeen] = useState(value);
+  if (seen !== value) {
+    setSeen(value);
     setText(shown(value));
     setUnread('');
-    input.current?.setCustomValidity('');
-  }, [value]);
+  }
+  useEffect(() => input.current?.setCustomValidity(''), [value]);
   const take = (day: Day) => {
     say('');
     setText(shown(day));
@@ -91,52 +94,50 @@ export function DayField({
     });
   };
   const field = (
-    <Popover.Root open={open} onOpenChange={setOpen}>
-      <Popover.Anchor asChild>
-        <span className="relative block">
-          <input
-            ref={input}
-            {...(bare ? { 'aria-label': label } : { id, 'aria-describedby': describedBy(id, fault, hint) })}
-            aria-invalid={fault ? true : undefined}
-            className={`${inputLook} pe-8 ${bare ? 'text-sm' : ''}`}
-            value={text}
-            autoComplete="off"
-            onChange={(event: ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
-            onFocus={() => void readerOfDays()}
-            onBlur={commit}
-            onInvalid={(event) => {
-              if (!waiting.current) return;
-              event.preventDefault();
-              waiting.current = 'to be sent';
-            }}
-            onKeyDown={(event: KeyboardEvent) => {
-              if (isKey(event, 'edit.save') && text !== shown(value)) {
-                // What was typed is read first; a form around it is not sent by the same key.
-                event.preventDefault();
-                commit();
-              }
-              if (isKey(event, 'edit.leave') && text !== shown(value)) {
-                event.stopPropagation();
-                setText(shown(value));
-                say('');
-              }
-              if (isKey(event, 'day.calendar')) {
-                event.preventDefault();
-                setOpen(true);
-              }
-            }}
-          />
-          <Popover.Trigger
-            tabIndex={-1}
-            aria-label="Calendar"
-            className="absolute inset-y-0 end-0 grid w-8 place-items-center text-soft hover:text-ink"
-          >
-            <CalendarDays size={15} aria-hidden />
-          </Popover.Trigger>
-        </span>
-      </Popover.Anchor>
-      <Floating
+    <span ref={box} className="relative block">
+      <input
+        ref={input}
+        {...(bare ? { 'aria-label': label } : { id, 'aria-describedby': describedBy(id, fault, hint) })}
+        aria-invalid={fault ? true : undefined}
+        className={`${inputLook} pe-8 ${bare ? 'text-sm' : ''}`}
+        value={text}
+        autoComplete="off"
+        onChange={(event: ChangeEvent<HTMLInputElement>) => setText(event.target.value)}
+        onFocus={() => void readerOfDays()}
+        onBlur={commit}
+        onInvalid={(event) => {
+          if (!waiting.current) return;
+          event.preventDefault();
+          waiting.current = 'to be sent';
+        }}
+        onKeyDown={(event: KeyboardEvent) => {
+          if (isKey(event, 'edit.save') && text !== shown(value)) {
+            // What was typed is read first; a form around it is not sent by the same key.
+            event.preventDefault();
+            commit();
+          }
+          if (isKey(event, 'edit.leave') && text !== shown(value)) {
+            event.stopPropagation();
+            setText(shown(value));
+            say('');
+          }
+          if (isKey(event, 'day.calendar')) {
+            event.preventDefault();
+            setOpen(true);
+          }
+        }}
+      />
+      <Opener
         label={label}
+        open={open}
+        onOpenChange={setOpen}
+        anchor={box}
+        trigger={{
+          tabIndex: -1,
+          'aria-label': 'Calendar',
+          className: 'absolute inset-y-0 end-0 grid w-8 place-items-center text-soft hover:text-ink',
+          children: <CalendarDays size={15} aria-hidden />,
+        }}
         align="start"
         className="z-[60]"
         onCloseAutoFocus={(event) => {
@@ -154,8 +155,8 @@ export function DayField({
             }}
           />
         </Suspense>
-      </Floating>
-    </Popover.Root>
+      </Opener>
+    </span>
   );
   if (!bare) return <Labelled {...{ label, fault, hint, id, className }}>{field}</Labelled>;
   return (

@@ -1,7 +1,7 @@
 import { showAmount, type Minor } from '@half-penny/core/money';
 import type { Working } from '@half-penny/core/rates';
 import { showLength, type LengthStyle, type Seconds } from '@half-penny/core/time';
-import { Popover } from 'radix-ui';
+import { Opener } from './opener';
 import type { ReactNode } from 'react';
 import { Slip } from './slip';
 
@@ -63,25 +63,19 @@ interface WorthProps {
 /** An amount. Pressing it opens the slip with the arithmetic behind it. */
 export function Worth({ amount, currency, working, of, strong = false, children, className = '' }: WorthProps) {
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        className={`rounded-sm text-right whitespace-nowrap decoration-dotted underline-offset-4 hover:underline ${strong ? 'font-bold' : 'font-semibold'} ${className || 'text-money'}`}
-        aria-label={`${showAmount(amount, currency)}, working of ${clipped(of)}`}
-      >
-        {children ?? showAmount(amount, currency)}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="end"
-          sideOffset={6}
-          collisionPadding={12}
-          className="z-50 w-[300px] drop-shadow-lg"
-          aria-label="Working"
-        >
-          <SlipOf working={working} />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Opener
+      label="Working"
+      trigger={{
+        className: `rounded-sm text-right whitespace-nowrap decoration-dotted underline-offset-4 hover:underline ${strong ? 'font-bold' : 'font-semibold'} ${className || 'text-money'}`,
+        'aria-label': `${showAmount(amount, currency)}, working of ${clipped(of)}`,
+        children: children ?? showAmount(amount, currency),
+      }}
+      align="end"
+      bare
+      className="w-[300px] drop-shadow-lg"
+    >
+      <SlipOf working={working} />
+    </Opener>
   );
 }
 

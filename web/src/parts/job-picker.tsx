@@ -1,13 +1,12 @@
 import { inputLook } from './field';
 import { ChevronDown } from 'lucide-react';
-import { Floating } from './floating';
 import type { Pricer } from '@half-penny/core/billing';
 import { jobKey, type Job } from '@half-penny/core/entries';
-import { Popover } from 'radix-ui';
 import { lazy, Suspense, useRef, useState, type ReactNode } from 'react';
 import type { Early } from './job-list';
 import { JobLine, jobSearchLook } from './jobs';
 import { isKey } from './keys';
+import { Opener } from './opener';
 
 // A list to choose from is not needed to show a screen.
 const JobList = lazy(() => import('./job-list'));
@@ -52,41 +51,37 @@ export function JobPicker({
   const name = task?.name ?? pricer.project.get(value.projectId ?? '')?.name ?? (value.unlisted || 'no job yet');
   const line = children ?? <JobLine pricer={pricer} job={value} {...(none ? { none } : {})} />;
   return (
-    <Popover.Root
+    <Opener
+      label={label}
       open={open}
       onOpenChange={(next) => {
         early.current = { words: '', taken: false };
         setOpen(next);
       }}
-    >
-      <Popover.Trigger
-        aria-label={`${label}: ${name.slice(0, 80)}. Change`}
-        className={`text-left ${boxed ? `${inputLook} flex items-center gap-1` : 'rounded-sm decoration-dotted underline-offset-4 hover:underline'} ${className}`}
-      >
-        {boxed ? (
+      trigger={{
+        'aria-label': `${label}: ${name.slice(0, 80)}. Change`,
+        className: `text-left ${boxed ? `${inputLook} flex items-center gap-1` : 'rounded-sm decoration-dotted underline-offset-4 hover:underline'} ${className}`,
+        children: boxed ? (
           <>
             <span className="min-w-0 flex-1">{line}</span>
             <ChevronDown size={14} aria-hidden className="flex-none text-soft" />
           </>
         ) : (
           line
-        )}
-      </Popover.Trigger>
-      <Floating
-        label={label}
-        className="w-80"
-        align="start"
-        sideOffset={4}
-        onCloseAutoFocus={(event) => {
-          if (focusElsewhere && picked.current) event.preventDefault();
-          picked.current = false;
-        }}
-      >
-        <Suspense fallback={<EarlyWords early={early.current} />}>
-          <JobList pricer={pricer} pick={pick} early={early.current} />
-        </Suspense>
-      </Floating>
-    </Popover.Root>
+        ),
+      }}
+      className="w-80"
+      align="start"
+      sideOffset={4}
+      onCloseAutoFocus={(event) => {
+        if (focusElsewhere && picked.current) event.preventDefault();
+        picked.current = false;
+      }}
+    >
+      <Suspense fallback={<EarlyWords early={early.current} />}>
+        <JobList pricer={pricer} pick={pick} early={early.current} />
+      </Suspense>
+    </Opener>
   );
 }
 

@@ -51,6 +51,7 @@ export const keyWords: Readonly<Record<KeyName, readonly [where: string, does: s
   'entry.duplicate': [TODAY, 'Duplicate'],
   'entry.move': [TODAY, 'Move to another day or job'],
   'entry.tag': [TODAY, 'Tag'],
+  'entry.history': [TODAY, 'What was done to it'],
   'entry.delete': [TODAY, 'Delete'],
   'plan.record': ['On planned time', 'Record it'],
 

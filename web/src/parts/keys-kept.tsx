@@ -6,6 +6,7 @@ import { Button } from './button';
 import { Dialog } from './dialog';
 import { TextField } from './field';
 import { Section } from './page';
+import { TwiceTyped, useTwiceTyped } from './twice-typed';
 import { useSubmit } from './use-submit';
 
 /** Shorter ones are guessed. */
@@ -42,13 +43,11 @@ export function KeysKept({ own, whenLost }: { own: KeyHolder; whenLost: string }
 
 function WrapDialog({ own, onClose }: { own: KeyHolder; onClose: () => void }) {
   const changes = useChanges();
-  const [passphrase, setPassphrase] = useState('');
-  const [again, setAgain] = useState('');
+  const { passphrase, needSame, typed } = useTwiceTyped();
   const { faults, fault, submit } = useSubmit(async () => {
     if (passphrase.length < SHORTEST)
       throw new Fault('too-short', `A passphrase has at least ${SHORTEST} letters.`, 'passphrase');
-    // What is mistyped once is lost with everything under it.
-    if (passphrase !== again) throw new Fault('lengths-differ', 'The two are not the same.', 'again');
+    needSame();
     await keepInBackups(changes, own, passphrase);
     onClose();
   }, ['passphrase', 'again']);
@@ -60,23 +59,12 @@ function WrapDialog({ own, onClose }: { own: KeyHolder; onClose: () => void }) {
       onClose={onClose}
     >
       <form onSubmit={submit} className="flex flex-col gap-4">
-        <TextField
-          label="Passphrase"
-          type="password"
-          autoComplete="new-password"
-          value={passphrase}
-          onChange={(event) => setPassphrase(event.target.value)}
-          fault={faults.passphrase}
-          hint="At least ten letters; several words are good ones"
-        />
-        <TextField
-          label="Once more"
-          type="password"
-          autoComplete="new-password"
-          value={again}
-          onChange={(event) => setAgain(event.target.value)}
-          fault={faults.again ?? fault}
-        />
+        <TwiceTyped typed={typed} faults={faults} />
+        {fault && (
+          <p role="alert" className="text-fault">
+            {fault}
+          </p>
+        )}
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Not now</Button>
           <Button type="submit" kind="main">

@@ -42,6 +42,7 @@ export const keyTable = {
   'entry.duplicate': ['d'],
   'entry.move': ['m'],
   'entry.tag': ['t'],
+  'entry.history': ['h'],
   'entry.delete': ['Delete'],
   'plan.record': ['r'],
 

@@ -3,6 +3,7 @@ import { FileText, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { KeepingReceipts } from '../data/receipts';
 import { useReceiptBlob } from '../data/receipts';
+import { useSharedBook } from '../data/sharing/book';
 import { megabytes } from './bytes';
 import { FileButton } from './file-button';
 
@@ -89,6 +90,7 @@ export const ReceiptFaults = ({ faults }: { faults: readonly string[] }) =>
 /** A receipt at full size: a picture, or the PDF as the browser shows it. */
 function ReceiptShown({ receipt }: { receipt: Receipt }) {
   const blob = useReceiptBlob(receipt);
+  const shared = useSharedBook();
   const [address, setAddress] = useState<string>();
   useEffect(() => {
     if (!blob) return setAddress(undefined);
@@ -96,7 +98,12 @@ function ReceiptShown({ receipt }: { receipt: Receipt }) {
     setAddress(made);
     return () => URL.revokeObjectURL(made);
   }, [blob]);
-  if (blob === null) return <p className="pt-3 text-fault">This receipt’s file is not in this browser.</p>;
+  if (blob === null)
+    return shared ? (
+      <p className="pt-3 text-soft">This receipt is on another device. It comes as soon as the relay is reached.</p>
+    ) : (
+      <p className="pt-3 text-fault">This receipt’s file is not in this browser.</p>
+    );
   if (!address) return null;
   return receipt.mediaType === 'application/pdf' ? (
     <iframe title={receipt.name} src={address} className="mt-3 h-[480px] w-full border border-strong" />

@@ -1,7 +1,7 @@
-import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { Checks } from './checks';
 import { clipped } from './figures';
+import { Opener } from './opener';
 
 interface TicksProps {
   /** What is chosen for whom: "Projects that Maud Ferrier answers for". */
@@ -19,25 +19,18 @@ interface TicksProps {
 export function Ticks({ label, options, chosen, save, none, empty }: TicksProps) {
   const names = options.filter((option) => chosen.includes(option.id)).map((option) => option.name);
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        aria-label={`${clipped(label)}: ${names.length > 0 ? clipped(names.join(', ')) : 'none'}`}
-        className="written clamp-2 rounded-sm text-left decoration-dotted underline-offset-4 hover:underline"
-      >
-        {names.length > 0 ? names.join(', ') : <span className="text-soft">{none}</span>}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={6}
-          collisionPadding={12}
-          aria-label={clipped(label)}
-          className="z-50 flex max-h-72 w-72 flex-col gap-1 overflow-auto rounded-md border border-strong bg-sheet p-3 drop-shadow-lg"
-        >
-          {options.length === 0 && <p className="text-soft">{empty}</p>}
-          <Checks options={options} chosen={chosen} save={save} ordered className="flex flex-col gap-1" />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Opener
+      label={clipped(label)}
+      trigger={{
+        'aria-label': `${clipped(label)}: ${names.length > 0 ? clipped(names.join(', ')) : 'none'}`,
+        className: 'written clamp-2 rounded-sm text-left decoration-dotted underline-offset-4 hover:underline',
+        children: names.length > 0 ? names.join(', ') : <span className="text-soft">{none}</span>,
+      }}
+      align="start"
+      className="flex max-h-72 w-72 flex-col gap-1 overflow-auto p-3"
+    >
+      {options.length === 0 && <p className="text-soft">{empty}</p>}
+      <Checks options={options} chosen={chosen} save={save} ordered className="flex flex-col gap-1" />
+    </Opener>
   );
 }

@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { cleanup, render } from '@testing-library/react';
+import { cleanup, configure, render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { setUp, TestContext } from '@half-penny/core/testing';
 import type { ReactNode } from 'react';
@@ -14,6 +14,9 @@ import { ticked } from '../state/clock';
 import { store } from '../state/store';
 
 // What components of tests stand in: a studio of their own in a database of memory, at a fixed moment.
+
+// What passes does not wait; on a machine that others keep busy a second is soon over.
+configure({ asyncUtilTimeout: 15_000 });
 
 let count = 0;
 
@@ -84,7 +87,7 @@ export async function openStudio() {
         </SessionProvider>
       </Provider>,
     );
-  return { at, test, executor, reader: new DexieReader(database), show, user: userEvent.setup() };
+  return { at, test, database, executor, reader: new DexieReader(database), show, user: userEvent.setup() };
 }
 
 function OnceRead({ children }: { children: ReactNode }) {

@@ -1,5 +1,6 @@
 import type { Forgotten, Whose } from '@half-penny/core/engine';
-import type { FrozenInvoice, Picture } from '@half-penny/core/model';
+import type { FrozenInvoice, Id, Picture } from '@half-penny/core/model';
+import type { LogHead } from '@half-penny/core/shared-log';
 import { proxy, wrap, type Remote } from 'comlink';
 import type { PageWork } from './client-page.worker';
 import type { PdfWork, ReceiptFile } from './pdf.worker';
@@ -35,10 +36,19 @@ const workspaceWorker = () => new Worker(new URL('./workspace.worker.ts', import
 
 type Progress = (share: number) => void;
 
-export const exportWorkspace = (database: string, withHistory: boolean, onProgress: Progress) =>
+export const exportWorkspace = (
+  database: string,
+  withHistory: boolean,
+  onProgress: Progress,
+  withReceipts: boolean = true,
+) =>
   inWorker<WorkspaceWork, Exported>(workspaceWorker(), (api) =>
-    api.exportWorkspace(database, withHistory, proxy(onProgress)),
+    api.exportWorkspace(database, withHistory, proxy(onProgress), withReceipts),
   );
+
+/** Puts the workspace of a file into the place of a shared one that is older; what waited there is done on it. */
+export const replaceWorkspace = (file: Blob, database: string, head: LogHead, memberId: Id | null) =>
+  inWorker<WorkspaceWork, undefined>(workspaceWorker(), (api) => api.replace(file, database, head, memberId));
 
 /** A workspace of an older version as a file, as it is. */
 export const exportAsItIs = (database: string) =>
@@ -47,6 +57,12 @@ export const exportAsItIs = (database: string) =>
 /** Deletes a person's data out of a workspace for good. */
 export const forgetInWorkspace = (database: string, whose: Whose) =>
   inWorker<WorkspaceWork, Omit<Forgotten, 'rows' | 'journal'>>(workspaceWorker(), (api) => api.forget(database, whose));
+
+/** The same in a workspace file. */
+export const forgetInFile = (file: Blob, whose: Whose) =>
+  inWorker<WorkspaceWork, Omit<Forgotten, 'rows' | 'journal'> & { file: Blob }>(workspaceWorker(), (api) =>
+    api.forgetInFile(file, whose),
+  );
 
 export const importWorkspace = (file: Blob, database: string, withoutReceipts: boolean, onProgress: Progress) =>
   inWorker<WorkspaceWork, Reading>(workspaceWorker(), (api) =>

@@ -9,6 +9,7 @@ import {
 } from '@half-penny/formats/workspace';
 import { forgetPerson, withoutHistory, type Forgotten, type MemoryStore, type Whose } from '@half-penny/core/engine';
 import {
+  byTable,
   idSource,
   readTables,
   tableNames,
@@ -18,9 +19,12 @@ import {
   type Rows,
   type TableName,
 } from '@half-penny/core/model';
+import { engine } from '@half-penny/core/commands';
+import { beginning, needShare, SharedWorkspace, type LogHead } from '@half-penny/core/shared-log';
 import { expose } from 'comlink';
 import Dexie, { type Table } from 'dexie';
 import { DATABASE_PREFIX, FILLING, WorkspaceDatabase, type StoredBlob } from '../data/database';
+import { DexieReader, DexieTransaction } from '../data/executor';
 import { dropUnsettled, makeUnsettled } from '../data/unsettled';
 import { fillDemoTrail } from './demo-trail';
 
@@ -49,13 +53,19 @@ export interface Exported {
 
 const work = {
   /** Writes the workspace of a database as a file, with its history or with one that begins now. */
-  async exportWorkspace(databaseName: string, withHistory: boolean, onProgress: Progress): Promise<Exported> {
+  async exportWorkspace(
+    databaseName: string,
+    withHistory: boolean,
+    onProgress: Progress,
+    withReceipts = true,
+  ): Promise<Exported> {
     const database = new WorkspaceDatabase(databaseName);
     try {
       const pieces: Uint8Array<ArrayBuffer>[] = [];
       const total = await countAll(database);
+      const source = withHistory ? sourceOf(database) : withoutItsHistory(database);
       await writeWorkspace(
-        withHistory ? sourceOf(database) : withoutItsHistory(database),
+        withReceipts ? source : { ...source, files: () => [] },
         (bytes) => pieces.push(bytes as Uint8Array<ArrayBuffer>),
         {
           onProgress: (rows) => onProgress(rows / total),
@@ -124,6 +134,50 @@ const work = {
         await dropUnsettled(database);
         return told;
       });
+    } finally {
+      database.close();
+    }
+  },
+
+  /** The same in a file, which holds no receipts: a file without the person. */
+  async forgetInFile(file: Blob, whose: Whose): Promise<Omit<Forgotten, 'rows' | 'journal'> & { file: Blob }> {
+    const { store } = await readWorkspace(file, { withoutReceipts: true });
+    const before = byTable((table) => store.rows(table));
+    const { rows, journal, ...told } = forgetPerson(before, whose, { ...beginNow(), salt: crypto.randomUUID() });
+    const pieces: Uint8Array<ArrayBuffer>[] = [];
+    await writeWorkspace({ rows: (table) => [rows[table]], journal: () => [journal] }, (bytes) =>
+      pieces.push(bytes as Uint8Array<ArrayBuffer>),
+    );
+    return { ...told, file: new Blob(pieces) };
+  },
+
+  /**
+   * Puts a workspace that everybody has into the place of the one in a database, in one transaction: what waited there is planned again
+   * on it.
+   */
+  async replace(file: Blob, databaseName: string, head: LogHead, memberId: Id | null): Promise<void> {
+    const { store } = await readWorkspace(file, { withoutReceipts: true });
+    const database = new WorkspaceDatabase(databaseName);
+    try {
+      await database.transaction('rw', database.tables, async (dexie) => {
+        const tx = new DexieTransaction(dexie);
+        const before = await needShare(tx);
+        const hashes = new Map<Id, string>();
+        for (const { op, seq } of before.waiting) {
+          const row = seq === null ? undefined : await tx.journalRow(before.device, seq);
+          if (row) hashes.set(op, row.hash);
+        }
+        await dropUnsettled(database);
+        for (const table of tableNames) {
+          await database.table(table).clear();
+          await database.table(table).bulkAdd(store.rows(table));
+        }
+        await database.journal.clear();
+        await database.journal.bulkAdd(store.journal);
+        await database.share.put(beginning(before.book, before.device, head));
+        await new SharedWorkspace(engine).goOn(tx, before, hashes, { now: Date.now(), memberId });
+      });
+      await makeUnsettled(database, new DexieReader(database));
     } finally {
       database.close();
     }

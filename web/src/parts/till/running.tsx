@@ -1,10 +1,9 @@
 import { useRead } from '../../data/read';
-import { Floating } from '../floating';
+import { Opener } from '../opener';
 import { jobName, type Pricer } from '@half-penny/core/billing';
 import { runningSeconds } from '@half-penny/core/entries';
 import type { Member, Timer } from '@half-penny/core/model';
 import { showClockLength, showLength } from '@half-penny/core/time';
-import { Popover } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import { useAppSelector } from '../../state/store';
 
@@ -25,31 +24,33 @@ export function Running({ timer, pricer, member }: { timer: Timer; pricer: Price
       >
         {showClockLength(seconds)}
       </span>
-      <Popover.Root>
-        <Popover.Trigger
-          className="max-w-[230px] min-w-0 flex-1 text-left max-2xl:xl:group-has-[[data-till-line]:focus-within]/till:hidden"
-          aria-label={`Running: ${(note || job).slice(0, 80)}. Change`}
-        >
-          <span className="block truncate" dir="auto">
-            {note || pricer.project.get(timer.projectId ?? '')?.name || job}
-          </span>
-          <span className="block truncate text-sm text-till-soft">
-            {note ? job : pricer.clientOf(timer.projectId)?.name}
-            {timer.entryId !== null && <GoneOnWith timer={timer} />}
-          </span>
-        </Popover.Trigger>
-        <Floating
-          label="What is running"
-          className="flex w-80 flex-col gap-3 p-4"
-          side="top"
-          align="start"
-          sideOffset={14}
-        >
-          <Suspense fallback={<p className="text-soft">A moment…</p>}>
-            <EditRunning {...{ timer, pricer, member }} />
-          </Suspense>
-        </Floating>
-      </Popover.Root>
+      <Opener
+        label="What is running"
+        trigger={{
+          className:
+            'max-w-[230px] min-w-0 flex-1 text-left max-2xl:xl:group-has-[[data-till-line]:focus-within]/till:hidden',
+          'aria-label': `Running: ${(note || job).slice(0, 80)}. Change`,
+          children: (
+            <>
+              <span className="block truncate" dir="auto">
+                {note || pricer.project.get(timer.projectId ?? '')?.name || job}
+              </span>
+              <span className="block truncate text-sm text-till-soft">
+                {note ? job : pricer.clientOf(timer.projectId)?.name}
+                {timer.entryId !== null && <GoneOnWith timer={timer} />}
+              </span>
+            </>
+          ),
+        }}
+        className="flex w-80 flex-col gap-3 p-4"
+        side="top"
+        align="start"
+        sideOffset={14}
+      >
+        <Suspense fallback={<p className="text-soft">A moment…</p>}>
+          <EditRunning {...{ timer, pricer, member }} />
+        </Suspense>
+      </Opener>
     </>
   );
 }

@@ -78,11 +78,18 @@ export function TillLine({ pricer, member, timer }: TillLineProps) {
   const take = async (choice: Choice, { act }: Reading) => {
     if (choice.answer !== undefined) return write(choice.answer);
     if (choice.line === null) return;
+    // The line is empty at once, so that the next key is never typed into what was taken already.
+    const taken = typed;
+    close();
     try {
       await act(run, choice.line, { member, today, now });
-      close();
     } catch (thrown) {
-      setFault(wordsOf(thrown));
+      const words = wordsOf(thrown);
+      dispatch(tillOpened(true));
+      // What was refused comes back to be put right, unless something else was begun meanwhile.
+      if (field.current?.value) return setFault(`“${taken}”: ${words}`);
+      write(taken);
+      setFault(words);
     }
   };
   /** Enter can be faster than what reads the line. */

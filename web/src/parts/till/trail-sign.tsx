@@ -3,6 +3,7 @@ import type { Entry, Member, Timer } from '@half-penny/core/model';
 import { boundsOfDay, showLength, type Day } from '@half-penny/core/time';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { readOutsideMarks } from '../../data/outside-marks';
 import { useSession } from '../../data/session';
 import { useTrailVersion } from '../../data/trail';
 import { useWorthSeen } from '../../data/worth-seen';
@@ -32,7 +33,7 @@ const STILL_THERE = 120_000;
 
 /** What of today was noticed and is not placed, with what it may be worth, and the clock of the document in front. */
 export default function TrailSign({ pricer, member, today, entries, timer, between }: TrailSignProps) {
-  const { entry: workspace } = useSession();
+  const { entry: workspace, reader } = useSession();
   const worthSeen = useWorthSeen(pricer);
   const bounds = boundsOfDay(today, member.zone);
   const version = useTrailVersion(bounds.start, bounds.end);
@@ -52,10 +53,11 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       ...entries.filter((each) => each.stretchIds.length === 0).flatMap((each) => each.spans),
       ...(startedAt !== null && now > startedAt ? [{ start: startedAt, end: now }] : []),
     ];
-    const book = siftBookOf(pricer, workspace.id);
     const range = { from: today, to: today, zone: member.zone };
     const asked = Promise.all([
-      captureWork().sift({ ...range, taken, covered: false, book }),
+      readOutsideMarks(reader, pricer).then((outside) =>
+        captureWork().sift({ ...range, taken, covered: false, book: siftBookOf(pricer, workspace.id, outside) }),
+      ),
       captureWork().documents(range),
     ]).then(
       ([days, documents]) => {
@@ -82,7 +84,7 @@ export default function TrailSign({ pricer, member, today, entries, timer, betwe
       missed.current = false;
       setTurn((now) => now + 1);
     });
-  }, [version, minute, turn, entries, startedAt, today, member, pricer, worthSeen, workspace.id]);
+  }, [version, minute, turn, entries, startedAt, today, member, pricer, worthSeen, workspace.id, reader]);
   if (!loose?.seen)
     return <b title="Time between your first and last entry today that no entry covers">{showLength(between)}</b>;
   return (

@@ -24,6 +24,7 @@ import { IssueDialog } from './issue-dialog';
 import { LineSources } from './line-sources';
 import { useDraft } from './use-draft';
 import { showKey, useKeys } from '../../parts/keys';
+import { HistoryButton } from '../../parts/history-button';
 
 interface DraftPageProps {
   pricer: Pricer;
@@ -82,6 +83,7 @@ function DraftSheet({ pricer, records, draft }: DraftPageProps & { draft: Draft 
         <div className="flex flex-col gap-4">
           <Slip working={explainDraft(pricer, draft, invoice.inclusive, `${client.name}, draft`)} />
           <DraftTerms {...{ pricer, draft, records, client, save }} />
+          <HistoryButton pricer={pricer} table="invoices" id={invoice.id} />
         </div>
       }
     >

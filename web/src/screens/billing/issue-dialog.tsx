@@ -3,6 +3,7 @@ import { invoiceNumber, type Draft, type Pricer } from '@half-penny/core/billing
 import type { Invoice } from '@half-penny/core/model';
 import { useState } from 'react';
 import { useChanges } from '../../data/session';
+import { useIsAway } from '../../data/sharing/book';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';
 import { useSubmit } from '../../parts/use-submit';
@@ -24,6 +25,7 @@ export function IssueDialog({ pricer, invoice, draft, seq, today, onClose }: Iss
   const [day, setDay] = useState(today);
   const number = invoiceNumber(pricer.book.workspace, seq, day || today);
   const findings = useFindings(pricer, invoice, draft, day || today);
+  const isAway = useIsAway();
   const { fault, submit } = useSubmit(async () => {
     await run('invoice.issue', { id: invoice.id, day });
     onClose();
@@ -33,13 +35,13 @@ export function IssueDialog({ pricer, invoice, draft, seq, today, onClose }: Iss
       title={`Issue ${number}`}
       open
       onClose={onClose}
-      about="It gets its number and can no longer be changed. An issued invoice is not undone; it can be voided or credited, with a reason."
+      about={`${isAway ? 'Off line, it waits for its turn, and may get another number: ' : ''}It gets its number and can no longer be changed. An issued invoice is not undone; it can be voided or credited, with a reason.`}
     >
       <form className="flex flex-col gap-4" onSubmit={submit}>
         <div className="flex items-end gap-3">
           <DayField label="Date of the invoice" value={day} fault={fault} onPick={setDay} className="flex-1" />
           <Button type="submit" kind="main" disabled={findings?.some((each) => each.weight === 'refused') ?? true}>
-            Issue {number}
+            {isAway ? 'Issue when connected' : `Issue ${number}`}
           </Button>
         </div>
         {findings && findings.length > 0 && (

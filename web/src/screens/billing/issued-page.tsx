@@ -38,6 +38,7 @@ import { LetterDialog } from '../../parts/letter-dialog';
 import { OnInvoice } from './on-invoice';
 import { StandingMark } from './standing-mark';
 import { usePaper } from './use-paper';
+import { HistoryButton } from '../../parts/history-button';
 
 interface IssuedProps {
   pricer: Pricer;
@@ -115,6 +116,7 @@ export function IssuedPage({ pricer, records, frozen }: IssuedProps) {
           )}
           <LatePart {...{ pricer, records, frozen, today }} />
           <InvoiceEvents records={records} zone={pricer.book.workspace.zone} />
+          <HistoryButton pricer={pricer} table="invoices" id={invoice.id} />
         </>
       }
     >

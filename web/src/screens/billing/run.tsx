@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { dueDays } from '@half-penny/core/repeats';
 import { useDrafts, type DraftRow } from '../../data/drafts';
+import { waits } from '../../data/executor';
 import { wordsOf } from '../../data/in-words';
 import { composeLetter } from '../../data/letters';
 import { useToday } from '../../data/queries';
@@ -131,7 +132,11 @@ function useRunning(pricer: Pricer) {
       }
       setNow({ title: `Issuing for ${client}`, share: index / rows.length, stopped });
       try {
-        await executor.run('invoice.issue', { id: invoice.id });
+        const done = await executor.run('invoice.issue', { id: invoice.id });
+        if (waits(done)) {
+          told.push({ client, number: null, why: 'waits until this device is connected' });
+          continue;
+        }
         const { frozen } = (await reader.get('invoices', invoice.id))!;
         ids.push(invoice.id);
         told.push({ client, number: frozen!.number, why: '' });

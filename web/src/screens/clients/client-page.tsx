@@ -17,6 +17,7 @@ import { AsBuyer, ClientDetails } from './client-details';
 import { Contacts } from './contacts';
 import { Contracts } from './contracts';
 import { InvoicePreferences } from './invoice-preferences';
+import { HistoryButton } from '../../parts/history-button';
 import { Markups } from '../../parts/markups';
 import { Projects } from './projects';
 import { TryTerms } from './try-terms';
@@ -57,6 +58,7 @@ const parts: readonly ClientPart[] = [
         <ClientDetails pricer={pricer} client={client} />
         <AsBuyer client={client} />
         <Contacts pricer={pricer} client={client} />
+        <HistoryButton pricer={pricer} table="clients" id={client.id} />
       </>
     ),
   },

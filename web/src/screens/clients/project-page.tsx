@@ -26,6 +26,7 @@ import { Projects } from './projects';
 import { LogTime, RecordOn } from './record-on';
 import { Tasks } from './tasks';
 import { useMoneySeen } from '../../data/rights';
+import { HistoryButton } from '../../parts/history-button';
 
 // It asks the trail, which no project needs to be shown.
 const KnownBy = lazy(() => import('./known-by'));
@@ -188,6 +189,7 @@ function ProjectSheet({ pricer, project, part }: SheetProps) {
             />
           )}
           <ProjectDetails pricer={pricer} project={project} />
+          <HistoryButton pricer={pricer} table="projects" id={project.id} />
         </>
       )}
       {finishing && (

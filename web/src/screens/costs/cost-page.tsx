@@ -25,6 +25,7 @@ import { kindNames } from './cost-columns';
 import { CostLines } from './cost-lines';
 import { PaidOfCost } from './paid-of-cost';
 import { WhatItPays } from './what-it-pays';
+import { HistoryButton } from '../../parts/history-button';
 
 /** One cost: its head, its lines over projects and cost codes, and its receipts. */
 export default function CostPage() {
@@ -97,6 +98,7 @@ function CostSheet({ pricer, cost, lines }: { pricer: Pricer; cost: Cost; lines:
       <Section title="About it">
         <Head pricer={pricer} cost={cost} lines={lines} />
       </Section>
+      <HistoryButton pricer={pricer} table="costs" id={cost.id} />
     </Page>
   );
 }

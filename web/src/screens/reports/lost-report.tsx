@@ -13,6 +13,7 @@ import { useStandings, useWorkRows } from '../../data/work';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Loading, Page } from '../../parts/page';
 import { worthOfLoose } from '../../parts/till/loose-worth';
+import { readOutsideMarks } from '../../data/outside-marks';
 import { siftBookOf } from '../../parts/sift-book';
 import { captureWork } from '../../workers/capture';
 import { inAddress } from './address';
@@ -177,7 +178,7 @@ function useLoose(pricer: Pricer, member: Member | undefined, from: Day, to: Day
       const taken = entries
         .filter((row) => row.day >= from && row.day <= to && row.stretchIds.length === 0)
         .flatMap((row) => row.spans);
-      const book = siftBookOf(pricer, entry.id);
+      const book = siftBookOf(pricer, entry.id, await readOutsideMarks(reader, pricer));
       const days = await captureWork().sift({ from, to, zone: member.zone, taken, covered: false, book });
       const rows = days.flatMap((day) => day.rows).filter((row) => !row.stretch.outcome);
       const seconds = Math.floor(rows.reduce((sum, row) => sum + row.stretch.seen, 0) / 1000);

@@ -1,5 +1,5 @@
-import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { Opener } from '../../parts/opener';
 
 export const wordLook =
   'rounded-sm font-semibold text-time underline decoration-dotted underline-offset-4 hover:bg-time-ground';
@@ -22,21 +22,18 @@ export function Word({
   children: ReactNode;
 }) {
   return (
-    <Popover.Root>
-      <Popover.Trigger className={`${quiet ? quietLook : wordLook} text-left`} aria-label={`${label}: ${text}`}>
-        {first ? text.charAt(0).toUpperCase() + text.slice(1) : text}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          sideOffset={4}
-          collisionPadding={12}
-          aria-label={label}
-          className="z-50 max-h-[70vh] w-80 max-w-[92vw] overflow-auto rounded-lg border border-strong bg-sheet p-3 text-base shadow-xl"
-        >
-          {children}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <Opener
+      label={label}
+      trigger={{
+        className: `${quiet ? quietLook : wordLook} text-left`,
+        'aria-label': `${label}: ${text}`,
+        children: first ? text.charAt(0).toUpperCase() + text.slice(1) : text,
+      }}
+      align="start"
+      sideOffset={4}
+      className="max-h-[70vh] w-80 max-w-[92vw] overflow-auto p-3 text-base"
+    >
+      {children}
+    </Opener>
   );
 }

@@ -64,7 +64,8 @@ export function Forget({ pricer, onDone }: { pricer: Pricer; onDone: () => void 
 }
 
 function ForgetDialog({ person, onClose, onDone }: { person: Person; onClose: () => void; onDone: () => void }) {
-  const { entry } = useSession();
+  const session = useSession();
+  const { entry } = session;
   const { held } = useHeld();
   const own = held?.backups.filter(({ workspace }) => workspace === entry.id) ?? [];
   const [backupsToo, setBackupsToo] = useState(true);
@@ -76,7 +77,7 @@ function ForgetDialog({ person, onClose, onDone }: { person: Person; onClose: ()
     setState('working');
     setFault(undefined);
     try {
-      const told = await forgetForGood(entry, { table: person.table, id: person.id });
+      const told = await forgetForGood(session, { table: person.table, id: person.id });
       if (backupsToo) await replaceBackups(own, () => backUp(entry));
       setState(told);
     } catch (thrown) {

@@ -17,8 +17,6 @@ function Everybody() {
   return pricer ? <People pricer={pricer} /> : null;
 }
 
-const SOON = { timeout: 10_000 };
-
 async function withUsual() {
   const team = await openTeam();
   await team.executor.run('rightSet.usual', {});
@@ -34,7 +32,7 @@ describe('rights', () => {
     show(<Here />);
     await screen.findByText(/Everybody may see and do everything/);
     await user.click(screen.getByRole('button', { name: 'Start with the usual five' }));
-    await screen.findByRole('checkbox', { name: 'Bookkeeper may invoice and book payments' }, SOON);
+    await screen.findByRole('checkbox', { name: 'Bookkeeper may invoice and book payments' });
     expect(await reader.all('rightSets')).toHaveLength(5);
     expect(screen.queryByRole('button', { name: /usual/ })).toBeNull();
   });
@@ -48,7 +46,7 @@ describe('rights', () => {
       const rows = await reader.many('rightSets', [setNamed('Member').id, setNamed('Checker').id]);
       expect(rows[0]!.grants.map(({ right }) => right)).toEqual(['record own', 'see rates']);
       expect(rows[1]!.grants.map(({ right }) => right)).not.toContain('work');
-    }, SOON);
+    });
   });
 
   it('hold for named work, or for all again', async () => {
@@ -67,16 +65,12 @@ describe('rights', () => {
         clientIds: [at.playhouse],
         projectIds: [],
       });
-    }, SOON);
-    const named = await screen.findByRole(
-      'button',
-      { name: /Checker may change clients.*: Quayside Playhouse$/ },
-      SOON,
-    );
+    });
+    const named = await screen.findByRole('button', { name: /Checker may change clients.*: Quayside Playhouse$/ });
     await user.click(named);
     await user.click(await screen.findByRole('button', { name: 'All work' }));
     await user.click(screen.getByRole('button', { name: 'For all work' }));
-    await screen.findByRole('button', { name: /Checker may change clients.*: all work$/ }, SOON);
+    await screen.findByRole('button', { name: /Checker may change clients.*: all work$/ });
   });
 
   it('of a set that somebody has are not removed, and others are', async () => {
@@ -86,7 +80,7 @@ describe('rights', () => {
     await screen.findByText('Wren Okafor');
     expect(screen.queryByRole('button', { name: 'Remove the rights Member' })).toBeNull();
     await user.click(screen.getByRole('button', { name: 'Remove the rights Finance reader' }));
-    await waitFor(() => expect(screen.queryByDisplayValue('Finance reader')).toBeNull(), SOON);
+    await waitFor(() => expect(screen.queryByDisplayValue('Finance reader')).toBeNull());
   });
 
   it('are set by those who set the studio up: others see who there is, and who they are', async () => {

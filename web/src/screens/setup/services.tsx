@@ -1,13 +1,12 @@
 import type { Pricer } from '@half-penny/core/billing';
 import { projectKinds, type KindOfWork, type Service } from '@half-penny/core/model';
-import { Popover } from 'radix-ui';
 import { useChanges } from '../../data/session';
 import { AddLine } from '../../parts/add-line';
 import { Button } from '../../parts/button';
 import { Checks } from '../../parts/checks';
 import { SavedField } from '../../parts/field';
 import { SavedSelect } from '../../parts/select';
-import { Floating } from '../../parts/floating';
+import { Opener } from '../../parts/opener';
 import { Ledger, type Column } from '../../parts/ledger';
 import { Section } from '../../parts/page';
 import { taxOptions } from '../../parts/tax-options';
@@ -82,21 +81,18 @@ export function Services({ pricer }: { pricer: Pricer }) {
       width: '92px',
       align: 'end',
       cell: (service) => (
-        <Popover.Root>
-          <Popover.Trigger
-            className="text-time underline-offset-2 hover:underline"
-            aria-label={`What ${service.name.slice(0, 60)} carries`}
-          >
-            Change…
-          </Popover.Trigger>
-          <Floating
-            label={`What ${service.name.slice(0, 60)} carries`}
-            className="w-[min(460px,calc(100vw-24px))] p-4"
-            align="end"
-          >
-            <ServiceFields {...{ pricer, service }} kinds={kindsOf(service)} />
-          </Floating>
-        </Popover.Root>
+        <Opener
+          label={`What ${service.name.slice(0, 60)} carries`}
+          trigger={{
+            className: 'text-time underline-offset-2 hover:underline',
+            'aria-label': `What ${service.name.slice(0, 60)} carries`,
+            children: 'Change…',
+          }}
+          className="w-[min(460px,calc(100vw-24px))] p-4"
+          align="end"
+        >
+          <ServiceFields {...{ pricer, service }} kinds={kindsOf(service)} />
+        </Opener>
       ),
     },
   ];

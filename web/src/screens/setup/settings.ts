@@ -14,6 +14,7 @@ export type SetupPart =
   | 'people'
   | 'rates'
   | 'services'
+  | 'elsewhere'
   | 'recording'
   | 'rounding'
   | 'invoicing'
@@ -21,6 +22,7 @@ export type SetupPart =
   | 'bookkeeping'
   | 'looks'
   | 'keys'
+  | 'devices'
   | 'data';
 
 export const partNames: Record<SetupPart, string> = {
@@ -28,6 +30,7 @@ export const partNames: Record<SetupPart, string> = {
   people: 'People',
   rates: 'Rates',
   services: 'Services and stages',
+  elsewhere: 'Work from elsewhere',
   recording: 'Recording',
   rounding: 'Rounding',
   invoicing: 'Invoicing',
@@ -35,6 +38,7 @@ export const partNames: Record<SetupPart, string> = {
   bookkeeping: 'Bookkeeping',
   looks: 'Looks',
   keys: 'Keys',
+  devices: 'Devices',
   data: 'Your data',
 };
 
@@ -43,6 +47,7 @@ export const partRights: Partial<Record<SetupPart, readonly Right[]>> = {
   studio: ['setup'],
   rates: ['rates'],
   services: ['setup'],
+  elsewhere: ['work'],
   rounding: ['setup'],
   invoicing: ['setup'],
   post: ['setup', 'billing'],
@@ -53,9 +58,9 @@ export const partRights: Partial<Record<SetupPart, readonly Right[]>> = {
 /** The parts of Setup by what they are about. */
 export const setupGroups: readonly { name: string; parts: readonly SetupPart[] }[] = [
   { name: 'Who', parts: ['studio', 'people'] },
-  { name: 'Time', parts: ['recording', 'rounding', 'services'] },
+  { name: 'Time', parts: ['recording', 'rounding', 'services', 'elsewhere'] },
   { name: 'Money', parts: ['rates', 'invoicing', 'post', 'bookkeeping'] },
-  { name: 'Here', parts: ['looks', 'keys', 'data'] },
+  { name: 'Here', parts: ['looks', 'keys', 'devices', 'data'] },
 ];
 
 const inPart = (part: SetupPart, settings: readonly (readonly [name: string, words?: string])[]): Setting[] =>
@@ -109,6 +114,7 @@ export const settings: readonly Setting[] = [
     ['Cost codes', 'heading'],
     ['Stages', 'status phase'],
   ]),
+  ...inPart('elsewhere', [['A list to follow', 'tracker tasks issues tickets todo vtodo clients hours back']]),
   ...inPart('rates', [
     ['The studio’s card', 'hourly price charge'],
     ['Markups on costs', 'percent margin'],
@@ -140,6 +146,7 @@ export const settings: readonly Setting[] = [
     ['Theme', 'dark light colour mode'],
   ]),
   ...inPart('keys', [['Everywhere', 'shortcuts keyboard hotkeys']]),
+  ...inPart('devices', [['On several devices', 'phone laptop share sync relay pair qr']]),
   ...inPart('data', [
     ['This workspace as a file', 'export import json download'],
     ['Backups', 'copy restore'],

@@ -1,8 +1,12 @@
 import { nextSeq, type Pricer } from '@half-penny/core/billing';
+import type { Device } from '@half-penny/core/model';
 import { useState, type ReactNode } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { usePricer } from '../../data/book';
 import { useInvoices } from '../../data/billing';
+import type { SharedBook } from '../../data/database';
+import { useAll } from '../../data/read';
+import { useSharedBook } from '../../data/sharing/book';
 import { useToday } from '../../data/queries';
 import { hasAny, useRights } from '../../data/rights';
 import { useSession } from '../../data/session';
@@ -14,6 +18,8 @@ import { Sought, type SettingSought } from '../../parts/sought';
 import { useAppSelector } from '../../state/store';
 import { Bookkeeping } from './bookkeeping';
 import { Data } from './data';
+import { Devices } from './devices';
+import { Elsewhere } from './elsewhere';
 import { Invoicing } from './invoicing';
 import { Keys } from './keys';
 import { Looks } from './appearance';
@@ -32,6 +38,7 @@ const parts: Record<SetupPart, (props: { pricer: Pricer }) => ReactNode> = {
   people: People,
   rates: StudioRates,
   services: ServicesAndStages,
+  elsewhere: Elsewhere,
   recording: Recording,
   rounding: Rounding,
   invoicing: Invoicing,
@@ -39,6 +46,7 @@ const parts: Record<SetupPart, (props: { pricer: Pricer }) => ReactNode> = {
   bookkeeping: Bookkeeping,
   looks: Looks,
   keys: Keys,
+  devices: Devices,
   data: Data,
 };
 
@@ -187,16 +195,27 @@ function Groups({ pricer, current }: { pricer: Pricer; current: SetupPart | null
   );
 }
 
+/** How many devices a shared workspace is on. */
+function devicesHere(shared: SharedBook | null | undefined, devices: readonly Device[] | undefined) {
+  if (!shared) return shared;
+  return devices?.filter(({ left }) => left === null).length;
+}
+
 function useStateLines(pricer: Pricer): Record<SetupPart, string> {
   const today = useToday();
   const invoices = useInvoices();
   const { memberId } = useSession();
   const theme = useAppSelector((state) => state.shell.theme);
   const unsaved = useUnsaved(0);
+  const lists = useAll('outsideLists');
+  const shared = useSharedBook();
+  const devices = useAll('devices');
   return stateLines({
     pricer,
     today,
     memberId,
+    lists: lists?.length ?? 0,
+    devices: devicesHere(shared, devices),
     nextSeq: invoices
       ? nextSeq(
           invoices.map(({ invoice }) => invoice),

@@ -17,6 +17,8 @@ async function lines(
     nextSeq: 148,
     theme: 'Dark',
     keys: 80,
+    lists: 0,
+    devices: null,
     unsaved: undefined,
     ...more,
   });
@@ -42,6 +44,8 @@ it('people say who works in this browser', async () => {
     nextSeq: 1,
     theme: 'Light',
     keys: 1,
+    lists: 2,
+    devices: 3,
     unsaved: null,
   });
   expect(people).toContain(`${member.name} works here`);

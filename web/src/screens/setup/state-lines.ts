@@ -15,6 +15,10 @@ export interface SetupState {
   /** "Dark", "As the system". */
   theme: string;
   keys: number;
+  /** Lists from elsewhere that are followed. */
+  lists: number;
+  /** Devices that the workspace is on; null where it is in this browser alone, undefined while that is read. */
+  devices: number | null | undefined;
   /** How many changes no file or backup holds; null where there is neither, undefined while it is counted. */
   unsaved: number | null | undefined;
 }
@@ -44,6 +48,7 @@ export function stateLines(state: SetupState): Record<SetupPart, string> {
         book.costCodes.length > 0 && counted(book.costCodes.length, 'cost code'),
         book.stages.length > 0 && counted(book.stages.length, 'stage'),
       ) || 'none yet',
+    elsewhere: state.lists > 0 ? `${counted(state.lists, 'list')} followed` : 'no list is followed',
     recording: list(
       `weeks end on ${WEEKDAY_NAMES[workspace.cutOff - 1]}`,
       workspace.breakRule ? 'breaks by rule' : 'no break by rule',
@@ -64,8 +69,14 @@ export function stateLines(state: SetupState): Record<SetupPart, string> {
     ),
     looks: list(workspace.numberStyle, workspace.clockStyle, `theme: ${state.theme.toLowerCase()}`),
     keys: `${counted(state.keys, 'thing')} to do without the mouse`,
+    devices: devicesLine(state.devices),
     data: savedLine(state.unsaved),
   };
+}
+
+function devicesLine(devices: SetupState['devices']): string {
+  if (devices === undefined) return '';
+  return devices === null ? 'this browser alone' : `on ${counted(devices, 'device')}`;
 }
 
 function savedLine(unsaved: SetupState['unsaved']): string {

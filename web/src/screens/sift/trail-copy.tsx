@@ -1,4 +1,3 @@
-import { Fault } from '@half-penny/core/model';
 import { useEffect, useState } from 'react';
 import type { Backup } from '../../data/backups';
 import { wordsOf } from '../../data/in-words';
@@ -21,6 +20,7 @@ import { TextField } from '../../parts/field';
 import { FileButton } from '../../parts/file-button';
 import { Section } from '../../parts/page';
 import { Progress } from '../../parts/progress';
+import { TwiceTyped, useTwiceTyped } from '../../parts/twice-typed';
 import { useSubmit } from '../../parts/use-submit';
 import { useWork } from '../../parts/use-work';
 
@@ -180,32 +180,15 @@ export function TrailCopy() {
 }
 
 function Choose({ onChosen }: { onChosen: () => void }) {
-  const [first, setFirst] = useState('');
-  const [second, setSecond] = useState('');
+  const { passphrase, needSame, typed } = useTwiceTyped();
   const { faults, fault, submit } = useSubmit(async () => {
-    if (first.trim() !== second.trim()) throw new Fault('lengths-differ', 'The two are not the same.', 'again');
-    await chooseTrailBackup(first);
+    needSame();
+    await chooseTrailBackup(passphrase);
     onChosen();
   }, ['passphrase', 'again']);
   return (
     <form className="flex flex-col gap-3" onSubmit={submit}>
-      <TextField
-        label="Passphrase"
-        type="password"
-        autoComplete="new-password"
-        hint="At least ten letters; several words are good ones"
-        value={first}
-        onChange={(event) => setFirst(event.target.value)}
-        fault={faults.passphrase}
-      />
-      <TextField
-        label="Once more"
-        type="password"
-        autoComplete="new-password"
-        value={second}
-        onChange={(event) => setSecond(event.target.value)}
-        fault={faults.again}
-      />
+      <TwiceTyped typed={typed} faults={faults} />
       {fault && (
         <p role="alert" className="text-fault">
           {fault}

@@ -1,6 +1,8 @@
 import { Link } from 'react-router';
 import { useSession } from '../../data/session';
+import { scanned } from '../../parts/meeting-link';
 import { Page } from '../../parts/page';
+import MeetHere from './meet-here';
 import { Join } from './join';
 import { StartForm } from './start-form';
 
@@ -21,6 +23,10 @@ export default function Start() {
       <section aria-label="I was invited" className="mt-10">
         <h2 className="mb-1 border-t border-ink pt-4 text-lg font-semibold">I was invited</h2>
         <Join onStarted={() => location.assign('/today')} />
+      </section>
+      <section aria-label="Your workspace is on another device" className="mt-10">
+        <h2 className="mb-1 border-t border-ink pt-4 text-lg font-semibold">Your workspace is on another device</h2>
+        <MeetHere given={scanned()} onStarted={() => location.assign('/today')} />
       </section>
     </Page>
   );

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { MadeFile } from '../../data/sealed-files';
+import type { MadeFile } from '../../data/database';
 import { save } from '../../data/workspaces';
 import { Button } from '../../parts/button';
 import { Dialog } from '../../parts/dialog';

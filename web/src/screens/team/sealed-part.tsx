@@ -3,13 +3,16 @@ import type { Id } from '@half-penny/core/model';
 import { useCallback, useState } from 'react';
 import { beginKeys, useKnownKeys } from '../../data/keys';
 import { useRights } from '../../data/rights';
-import { openFile, takeOpened } from '../../data/sealed-files';
+import { answerInvitation, openFile, takeOpened } from '../../data/sealed-files';
 import { useChanges, useSession } from '../../data/session';
+import { save } from '../../data/workspaces';
+import { AnsweredList } from '../../parts/answered-list';
 import { Button } from '../../parts/button';
 import { KeysKept } from '../../parts/keys-kept';
 import { OpenFiles } from '../../parts/open-files';
 import { Loading, Section } from '../../parts/page';
 import { useSubmit } from '../../parts/use-submit';
+import { ByRelay } from './by-relay';
 import { SealedMembers } from './sealed-members';
 import { SealedOwn } from './sealed-own';
 
@@ -19,10 +22,16 @@ export function SealedPart({ pricer }: { pricer: Pricer }) {
   const known = useKnownKeys();
   const rights = useRights();
   const [comparing, setComparing] = useState<Id | null>(null);
+  const [answered, setAnswered] = useState<Id | null>(null);
   const take = useCallback(
     async (file: File) => {
       const took = await takeOpened(session, await openFile(file));
       if (took.compare !== undefined) setComparing(took.compare);
+      if (took.answer) {
+        const { id, reply, posted } = await answerInvitation(took.answer);
+        if (!posted) save(reply.blob, reply.name);
+        setAnswered(id);
+      }
       return took.said;
     },
     [session],
@@ -35,11 +44,13 @@ export function SealedPart({ pricer }: { pricer: Pricer }) {
       <>
         <div className="mb-6">
           <OpenFiles main take={take} hint="a job sheet or an answer from the studio; or drop or paste it here" />
+          <AnsweredList fresh={answered} />
         </div>
         <SealedOwn {...{ pricer, member, known, own, studio }} />
+        <ByRelay {...{ own, zone: member.zone }} forMember />
         <KeysKept
           own={own}
-          whenLost="Should they get lost, ask the studio to invite you again; nothing handed in is lost."
+          whenLost="Should they get lost, ask the studio to invite you again, and open the invitation here."
         />
       </>
     );
@@ -50,6 +61,7 @@ export function SealedPart({ pricer }: { pricer: Pricer }) {
         <OpenFiles take={take} hint="replies and timesheets of members, one or many; or drop or paste them here" />
       </div>
       <SealedMembers {...{ pricer, known, own, comparing }} onCompare={setComparing} />
+      {rights.has('setup') && <ByRelay {...{ own, zone: pricer.book.workspace.zone }} />}
       {rights.has('setup') && (
         <KeysKept own={own} whenLost="Should they get lost, the studio makes new ones and meets everybody again." />
       )}

@@ -10,16 +10,14 @@ import { KeysKept } from '../../parts/keys-kept';
 import { pageFor } from './sealed-words';
 import Sealed from './sealed';
 
-const slowly = { timeout: 10_000 };
-
 describe('sealed files', () => {
   useComponents();
 
   it('begin with keys, and then everybody can be invited', async () => {
     const { show, user, reader } = await openTeam();
     show(<Sealed />);
-    await user.click(await screen.findByRole('button', { name: 'Make the studio’s keys' }, slowly));
-    const members = within(await screen.findByRole('grid', { name: 'Members and their files' }, slowly));
+    await user.click(await screen.findByRole('button', { name: 'Make the studio’s keys' }));
+    const members = within(await screen.findByRole('grid', { name: 'Members and their files' }));
     expect(members.getByRole('row', { name: /Wren Okafor/ }).textContent).toContain('not invited');
     const [own] = await reader.all('keyHolders');
     expect(own).toMatchObject({ memberId: null, standing: 'met' });
@@ -33,7 +31,7 @@ describe('sealed files', () => {
     await executor.run('keys.begin', { keys: publicKeysOf(makeKeys()) });
     show(<Sealed />);
     const chosen = new File(['{"a":1}'], 'notes.sealed');
-    await userEvent.upload(await screen.findByLabelText('Sealed files', {}, slowly), chosen);
+    await userEvent.upload(await screen.findByLabelText('Sealed files'), chosen);
     const opened = within(screen.getByRole('list', { name: 'What was opened' }));
     await waitFor(() => expect(opened.getByText(/neither a sealed file of Half Penny nor an invitation/)).toBeTruthy());
   });
@@ -43,7 +41,7 @@ describe('sealed files', () => {
     await executor.run('keys.begin', { keys: publicKeysOf(makeKeys()) });
     const [own] = await reader.all('keyHolders');
     show(<KeysKept own={own!} whenLost="Ask to be invited again." />);
-    expect(await screen.findByText(/are not in this browser.*Ask to be invited again/, {}, slowly)).toBeTruthy();
+    expect(await screen.findByText(/are not in this browser.*Ask to be invited again/)).toBeTruthy();
   });
 
   it('keep keys in backups only under a passphrase that is long enough', async () => {
@@ -53,7 +51,7 @@ describe('sealed files', () => {
     await executor.run('keys.begin', { keys: publicKeysOf(keys) });
     const [own] = await reader.all('keyHolders');
     show(<KeysKept own={own!} whenLost="" />);
-    await user.click(await screen.findByRole('button', { name: 'Keep them in backups…' }, slowly));
+    await user.click(await screen.findByRole('button', { name: 'Keep them in backups…' }));
     await user.type(screen.getByLabelText('Passphrase'), 'short');
     await user.click(screen.getByRole('button', { name: 'Keep in backups' }));
     expect((await screen.findByRole('alert')).textContent).toContain('at least 10 letters');

@@ -97,7 +97,7 @@ describe('who is how far', () => {
     expect(wren().textContent).toMatch(/checked by you.*3 days late.*open.*1 day short, 1 job not set up/);
     await handIn();
     await user.click(await screen.findByRole('button', { name: /Approve Week 46.* of Wren/ }));
-    await waitFor(() => expect(wren().textContent).toContain('approved'), { timeout: 10_000 });
+    await waitFor(() => expect(wren().textContent).toContain('approved'));
     expect((await reader.all('timesheets'))[0]!.steps.map(({ kind }) => kind)).toEqual(['handed in', 'approved']);
   });
 });
@@ -163,7 +163,7 @@ describe('a reminder', () => {
     expect(dialog.getByLabelText<HTMLTextAreaElement>('Letter text').value).toContain('is still open: 1 day short');
     await user.click(dialog.getByRole('button', { name: 'Close' }));
     await user.click(await screen.findByRole('button', { name: 'Put reminders for 2 in the outbox' }));
-    await waitFor(async () => expect(await reader.all('letters')).toHaveLength(2), { timeout: 10_000 });
+    await waitFor(async () => expect(await reader.all('letters')).toHaveLength(2));
     const letters = await reader.all('letters');
     expect(letters.map(({ kind, clientId }) => [kind, clientId])).toEqual([
       ['hand in', null],

@@ -160,7 +160,12 @@ function Sheet({ pricer, today, rows: all, asked, ask, from, to }: SheetProps) {
       head: 'Standing',
       width: '96px',
       wideOnly: true,
-      cell: ({ where }) => <span className={looks[where] ?? 'text-soft'}>{where}</span>,
+      cell: ({ where, sentTo }) => (
+        <>
+          <span className={looks[where] ?? 'text-soft'}>{where}</span>
+          {sentTo && <span className="written clamp-2 text-xs text-soft">sent to {sentTo}</span>}
+        </>
+      ),
     },
     {
       key: 'recorded',

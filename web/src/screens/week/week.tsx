@@ -15,6 +15,8 @@ import { Missing } from './missing';
 import { useWeek } from './use-week';
 import { WeekGrid } from './week-grid';
 import { showKey, useKeys } from '../../parts/keys';
+// Here a job is picked by keys alone, and what is typed right after goes into the list.
+import '../../parts/floating';
 
 /** A member's hours by job and day: the place where a week is made complete and shown to be. */
 export default function Week() {
