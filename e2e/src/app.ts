@@ -133,15 +133,24 @@ export async function lookAround(page: Page): Promise<void> {
   await ready(page);
 }
 
-/** Opens a screen and waits until it is read. */
+/** Opens a screen, in front, and waits until it is read. */
 export async function open(page: Page, path: string): Promise<void> {
+  // A tab behind another draws a frame a second.
+  await page.bringToFront();
   await page.goto(path);
   await ready(page);
 }
 
 export async function ready(page: Page): Promise<void> {
-  await expect(page.locator('main h1')).not.toHaveText('Half Penny', { timeout: 60_000 });
-  await expect(page.getByText('Reading…')).toHaveCount(0);
+  // Looked for on every frame: an expectation looks ever more seldom, up to a second too late.
+  await page.waitForFunction(
+    () => {
+      const title = document.querySelector('main h1');
+      return title && title.textContent !== 'Half Penny' && !document.body.textContent.includes('Reading…');
+    },
+    undefined,
+    { timeout: 60_000 },
+  );
 }
 
 export const till = (page: Page): Locator => page.getByRole('contentinfo', { name: 'Till' });
@@ -183,8 +192,9 @@ export async function addTime(page: Page, length: string, note: string, project?
     await page.keyboard.press('Enter');
   }
   await form.getByRole('button', { name: /^Add/ }).click();
-  // The form is empty again once the time is kept.
+  // The form is empty again at once: for the next one.
   await expect(form.getByLabel('Length or from–to')).toHaveValue('');
+  await written(page);
 }
 
 /** Hands in what is recorded of a week. */

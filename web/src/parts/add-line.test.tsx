@@ -59,4 +59,35 @@ describe('the line that adds a row', () => {
     expect(screen.getByLabelText('Estimate').getAttribute('aria-describedby')).toBe(alert.id);
     expect(name.value).toBe('Focus');
   });
+
+  it('is empty at once: Enter twice adds one, and what is typed before the row is there belongs to the next', async () => {
+    add.mockClear();
+    let written = (): void => undefined;
+    add.mockReturnValueOnce(new Promise<void>((resolve) => (written = resolve)));
+    add.mockRejectedValueOnce(new Fault('lacking', 'Say what it is.', 'name'));
+    const { show, user } = await openStudio();
+    show(line(false));
+    const name = await screen.findByLabelText<HTMLInputElement>('New task');
+    await user.type(name, 'Focus{Enter}{Enter}Plot');
+    expect(add.mock.calls.map(([typed]) => typed.name)).toEqual(['Focus', '']);
+    written();
+    await user.type(name, ' sheets');
+    expect(name.value).toBe('Plot sheets');
+  });
+
+  it('what was refused late does not overwrite what was begun meanwhile', async () => {
+    let refuse = (): void => undefined;
+    add.mockReturnValueOnce(
+      new Promise<void>(
+        (_, reject) => (refuse = () => reject(new Fault('lacking', 'There is one of that name.', 'name'))),
+      ),
+    );
+    const { show, user } = await openStudio();
+    show(line(false));
+    const name = await screen.findByLabelText<HTMLInputElement>('New task');
+    await user.type(name, 'Focus{Enter}Plot');
+    refuse();
+    expect((await screen.findByRole('alert')).textContent).toBe('There is one of that name.');
+    expect(name.value).toBe('Plot');
+  });
 });

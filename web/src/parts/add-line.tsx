@@ -66,13 +66,20 @@ function OpenLine({ label, button, fields, autoFocus = false, add, onLeave }: Op
   const [faults, setFaults] = useState<Readonly<Record<string, string>>>({});
   const submit = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    const first = event.currentTarget.querySelector<HTMLElement>('input, [role=combobox]');
+    const form = event.currentTarget;
+    const taken = { ...beginning(), ...typed };
+    const from = document.activeElement;
+    // Empty at once: what is typed before the row is there belongs to the next one, and Enter twice adds one.
+    forget();
+    setFaults({});
+    form.querySelector<HTMLElement>('input, [role=combobox]')?.focus();
     try {
-      await add({ ...beginning(), ...typed });
-      forget();
-      setFaults({});
-      first?.focus();
+      await add(taken);
     } catch (thrown) {
+      const begun = (now: Record<string, string>) =>
+        fields.some(({ key, start = '' }) => (now[key] ?? start) !== start);
+      change((now) => (begun(now) ? now : taken));
+      if (from instanceof HTMLElement && form.contains(from)) from.focus();
       const at = (path: string) => (fields.some((field) => field.key === path) ? path : fields[0]!.key);
       setFaults(Object.fromEntries(faultsIn(thrown).map(({ path, message }) => [at(path), message])));
     }

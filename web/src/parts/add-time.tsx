@@ -87,6 +87,10 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
     const { values, faults: found } = readAll(written, onDay, member);
     setFaults(found);
     if (Object.keys(found).length > 0) return focusFault(form.current);
+    // Empty at once: what is typed before the entry is there belongs to the next one, and Enter twice adds one.
+    const from = document.activeElement;
+    forget();
+    focusFirst();
     try {
       await run('entry.add', {
         memberId: member.id,
@@ -96,9 +100,9 @@ export default function AddTime({ pricer, member, day, span = null, on, onClose 
         note: written.note,
         ...values,
       });
-      forget();
-      focusFirst();
     } catch (thrown) {
+      change((now) => (now.length || now.times || now.note ? now : written));
+      if (from instanceof HTMLElement && form.current?.contains(from)) from.focus();
       const at = (thrown as Partial<Fault>).path as FormField;
       setFaults({ [at in fieldNames ? at : 'length']: wordsOf(thrown) });
     }

@@ -1,5 +1,5 @@
 import { faultsIn } from '@half-penny/core/model';
-import { useState, type FormEvent } from 'react';
+import { useRef, useState, type FormEvent } from 'react';
 
 interface Submitting {
   /** What is wrong with a field, by its name. */
@@ -16,12 +16,18 @@ interface Submitting {
  */
 export function useSubmit(task: () => Promise<unknown>, fields: readonly string[] = []): Submitting {
   const [found, setFound] = useState<ReturnType<typeof faultsIn>>([]);
+  const underWay = useRef(false);
   const submit = (event?: FormEvent) => {
     event?.preventDefault();
-    task().then(
-      () => setFound([]),
-      (thrown: unknown) => setFound(faultsIn(thrown)),
-    );
+    // Enter twice, or a double press, is one.
+    if (underWay.current) return;
+    underWay.current = true;
+    task()
+      .then(
+        () => setFound([]),
+        (thrown: unknown) => setFound(faultsIn(thrown)),
+      )
+      .finally(() => (underWay.current = false));
   };
   const fieldOf = (path: string) => fields.find((field) => path === field || path.startsWith(`${field}/`));
   const faults: Record<string, string> = {};
