@@ -13,6 +13,7 @@ import { dayOf, showDayShort } from '../time/day';
 import { command, need, Plan } from '../engine/command';
 import { needDraft } from './invoices';
 
+/** Drafts an invoice for money ahead: a deposit of a sum before tax, or a retainer that stands for so many seconds of work. */
 export const askAhead = command({
   name: 'advance.ask',
   title: 'Deposit invoice drafted',
@@ -128,6 +129,11 @@ async function onDraft(reader: Parameters<typeof readBook>[0], pricer: Pricer, i
   return sums;
 }
 
+/**
+ * Lets go of what is left of a retainer whose time is over, by tax.
+ *
+ * @throws Fault where its time lasts on, it is carried on by agreement, or nothing is left
+ */
 export const lapseAhead = command({
   name: 'advance.lapse',
   title: 'What was left of a retainer lapsed',

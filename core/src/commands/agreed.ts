@@ -11,6 +11,7 @@ import { pickedFields } from './invoices';
 import { countOf, remainingOf, sayCount, type Picked } from './remaining';
 import { plainCommands } from '../engine/crud';
 
+/** Amounts agreed with a client beside the hours: fixed prices, fees, parts of them. */
 export const agreed = plainCommands(
   'agreed',
   'agreed',
@@ -18,8 +19,10 @@ export const agreed = plainCommands(
   z.strictObject(R.agreedSchema.shape),
   agreedDefaults,
 );
+/** Money that was paid ahead and waits for an invoice. */
 export const deposits = plainCommands('deposits', 'deposit', 'Deposit', R.depositSchema, { projectId: null, note: '' });
 
+/** Pays back some of what was paid ahead, in minor units. Invariants refuse more than is left. */
 export const payDepositBack = command({
   name: 'deposit.payBack',
   title: 'Paid back',
@@ -36,6 +39,11 @@ export const payDepositBack = command({
   },
 });
 
+/**
+ * Writes down or off what is left to bill of sources, or leaves it for later; negative parts write up.
+ *
+ * @throws Fault where nothing is left of one
+ */
 export const adjust = command({
   name: 'bill.adjust',
   title: (input: Picked & { kind: R.AdjustmentKind }) =>
@@ -79,6 +87,7 @@ export const adjust = command({
   },
 });
 
+/** Takes such adjustments back: it is to bill again. */
 export const removeAdjustments = command({
   name: 'bill.restore',
   title: 'To bill again',
@@ -90,6 +99,7 @@ export const removeAdjustments = command({
   },
 });
 
+/** Makes time not billable and costs the studio's own, instead of writing them off. */
 export const makeInternal = command({
   name: 'bill.internal',
   title: (input: Picked) => `${sayCount(input)} not for the client`,

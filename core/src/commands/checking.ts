@@ -64,6 +64,12 @@ async function refuseRunning(reader: Reader, memberIds: readonly Id[], isHeld: (
   }
 }
 
+/**
+ * Hands in the period of a member that a day lies in, and freezes what it holds beside the records.
+ *
+ * @throws Fault where it is handed in already, has not begun, is closed in part, has a timer running in it, or an entry lacks a required
+ * field; and where whoever works is neither the member nor their checker
+ */
 export const handIn = command({
   name: 'period.handIn',
   title: 'Handed in',
@@ -142,6 +148,11 @@ async function sheetsAround(reader: Reader, member: Member, day: Day): Promise<T
 
 const YEAR = 370 * 86_400_000;
 
+/**
+ * Opens again what was handed in, as long as nothing of it is approved.
+ *
+ * @throws Fault for anybody but the member and their checker
+ */
 export const takeBack = command({
   name: 'period.takeBack',
   title: 'Taken back',
@@ -178,6 +189,12 @@ type CheckedInput = z.infer<z.ZodObject<typeof checkedFields>>;
 const hasSome = ({ ids, entryIds, costIds }: CheckedInput) => ids.length + entryIds.length + costIds.length > 0;
 const nothingChosen = { message: 'Choose an entry, or a whole period.', path: ['ids'] };
 
+/**
+ * Sends whole periods, or single entries and expenses with their periods, back to be put right, with a reason. What was approved of it is
+ * approved no more.
+ *
+ * @throws Fault where it is not handed in, or somebody else checks the member
+ */
 export const sendBack = command({
   name: 'period.sendBack',
   title: 'Sent back',
@@ -233,6 +250,12 @@ async function handedInSheets(
   return ({ memberId, day }) => sheetOn(sheets.get(memberId ?? '') ?? [], day);
 }
 
+/**
+ * Approves whole periods, or single entries and expenses. Where a project asks for a second look, the first leaves the entry waiting for
+ * it.
+ *
+ * @throws Fault where it is not handed in, or whoever works may not give the look that comes next
+ */
 export const approve = command({
   name: 'period.approve',
   title: 'Approved',
@@ -292,6 +315,13 @@ async function refuseNotHandedIn(reader: Reader, entries: readonly Entry[], cost
   });
 }
 
+/**
+ * Closes days for a member or for everybody: what was recorded in them no longer changes; billing it, writing it off and crediting it go
+ * on.
+ *
+ * @throws Fault where a day is not over, a timer runs in them, all are closed already, or something is not approved and was not accepted
+ * as such
+ */
 export const closeDays = command({
   name: 'period.close',
   title: ({ from, to }: { from: Day; to: Day }) => `${daysOf({ from, to })} closed`,
@@ -347,6 +377,11 @@ async function notApprovedIn(
   return entries.filter((entry) => ids.has(entry.memberId) && !isApproved(entry)).length;
 }
 
+/**
+ * Opens days that were closed, with a reason that stays in reports.
+ *
+ * @throws Fault where they are open again already
+ */
 export const reopenDays = command({
   name: 'period.reopen',
   title: 'Reopened',

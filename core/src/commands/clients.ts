@@ -51,6 +51,7 @@ export const archiveClients = command({
   },
 });
 
+/** People at a client, whom letters go to. */
 export const contacts = plainCommands('contacts', 'contact', 'Contact', R.contactSchema, {
   role: '',
   email: '',
@@ -85,15 +86,20 @@ export const takeContacts = command({
   },
 });
 
+/** What was agreed with a client across projects: terms, a cap, days until invoices are due. */
 export const contracts = plainCommands('contracts', 'contract', 'Contract', R.contractSchema, {
   terms: '',
   cap: null,
   termsDays: null,
 });
 
+/** What the client sees that work was. */
 export const services = plainCommands('services', 'service', 'Service', R.serviceSchema, serviceDefaults);
+/** What the studio tells apart inside a service that the client sees as one. */
 export const kindsOfWork = plainCommands('kindsOfWork', 'kindOfWork', 'Kind of work', R.kindOfWorkSchema, { code: '' });
+/** Codes by which costs and budgets are sorted. */
 export const costCodes = plainCommands('costCodes', 'costCode', 'Cost code', R.costCodeSchema);
+/** Stages that projects go through, in their order. */
 export const stages = plainCommands('stages', 'stage', 'Stage', R.stageSchema, { finished: false, order: 0 });
 /** Stages in a new order, the first one first. */
 export const orderStages = command({
@@ -109,6 +115,7 @@ export const orderStages = command({
   },
 });
 
+/** Budgets of a project, a task or a contract, in seconds or minor units. */
 export const budgets = plainCommands('budgets', 'budget', 'Budget', z.strictObject(R.budgetSchema.shape), {
   projectId: null,
   taskId: null,

@@ -26,6 +26,10 @@ const { id: costId, ...costFields } = R.costSchema.shape;
 
 const receiptOf = R.receiptSchema.omit({ id: true, addedAt: true }).extend({ id: fields.id.optional() });
 
+/**
+ * Adds a cost with its lines: an expense, a supplier's bill or a line of the bookkeeping. Amounts are minor units of the cost's own
+ * currency.
+ */
 export const addCost = command({
   name: 'cost.add',
   title: (input: { kind: R.CostKind }) => `${sayKind[input.kind]} added`,
@@ -60,6 +64,11 @@ function madeLine(line: z.output<typeof lineOf>, costId: Id, order: number, newI
   return { ...costLineDefaults, order, ...defined(line), costId, id: line.id ?? newId() } as CostLine;
 }
 
+/**
+ * Changes a cost; lines that are named by their ids stay, others are new, and those that are left out go. What stands on a draft follows.
+ *
+ * @throws Fault where a line that goes is on an issued invoice
+ */
 export const editCost = command({
   name: 'cost.edit',
   title: 'Cost changed',
@@ -133,6 +142,11 @@ async function followDrafts(reader: Reader, plan: Plan): Promise<void> {
   }
 }
 
+/**
+ * Deletes costs with their lines, off drafts as well.
+ *
+ * @throws Fault where a line is on an issued invoice
+ */
 export const removeCosts = command({
   name: 'cost.remove',
   title: ({ ids }: { ids: Id[] }) => (ids.length === 1 ? 'Cost deleted' : `${ids.length} costs deleted`),
@@ -145,6 +159,11 @@ export const removeCosts = command({
   },
 });
 
+/**
+ * Says of lines for which project and cost code they were spent, and whether the client pays.
+ *
+ * @throws Fault where a line is gone
+ */
 export const placeLines = command({
   name: 'cost.place',
   title: ({ lineIds }: { lineIds: Id[] }) => `${lineIds.length} ${lineIds.length === 1 ? 'line' : 'lines'} placed`,
@@ -171,6 +190,12 @@ export const placeLines = command({
   },
 });
 
+/**
+ * Says on which day expenses were paid back to who spent them: as payments of what is still owed. Without a day those payments are taken
+ * back.
+ *
+ * @throws Fault where an expense is owed to nobody
+ */
 export const payBack = command({
   name: 'cost.payBack',
   title: 'Paid back',
@@ -199,6 +224,7 @@ export const payBack = command({
   },
 });
 
+/** Adds receipts by the SHA-256 of their bytes, and ties them to costs. The same bytes stay one receipt. */
 export const addReceipts = command({
   name: 'receipt.add',
   title: ({ receipts }: { receipts: unknown[] }) =>
@@ -226,6 +252,7 @@ export const addReceipts = command({
   },
 });
 
+/** Deletes a receipt. Invariants refuse it while a cost still has it. */
 export const removeReceipt = command({
   name: 'receipt.remove',
   title: 'Receipt deleted',
@@ -234,13 +261,16 @@ export const removeReceipt = command({
     new Plan().remove('receipts', (await need(reader, 'receipts', input.id, 'receipt')).id),
 });
 
+/** What a unit of a cost is charged at: a kilometre, a print. Amounts are entered as so many of them. */
 export const unitRates = plainCommands('unitRates', 'unitRate', 'Unit rate', R.unitRateSchema, { costCodeId: null });
+/** Rules by which lines of the bookkeeping find their project and cost code, tried in their order. */
 export const matchRules = plainCommands('matchRules', 'matchRule', 'Matching rule', R.matchRuleSchema, {
   order: 0,
   projectId: null,
   costCodeId: null,
   forClient: true,
 });
+/** Orders to suppliers, which bills are held against. */
 export const orders = plainCommands('orders', 'order', 'Order', R.orderSchema, {
   costCodeId: null,
   number: '',

@@ -6,6 +6,7 @@ import { deviceSchema } from '../model/records';
 // Which devices a shared workspace is on. Whom the relay lets in is decided by signed rows of its own; this says what they are called, and
 // what is meant for one alone is sealed to.
 
+/** Keeps a device's name and keys. One that was removed comes back with new keys. */
 export const meetDevice = command({
   name: 'device.meet',
   title: 'Device met',
@@ -17,6 +18,7 @@ export const meetDevice = command({
   },
 });
 
+/** Gives a device another name. */
 export const renameDevice = command({
   name: 'device.rename',
   title: 'Device renamed',
@@ -26,6 +28,7 @@ export const renameDevice = command({
   },
 });
 
+/** Says that a device has left. It keeps what it had; what is written from now on it cannot read. */
 export const removeDevice = command({
   name: 'device.remove',
   title: 'Device removed',

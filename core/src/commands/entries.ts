@@ -28,6 +28,11 @@ const entryFields = {
   tags: entrySchema.shape.tags,
 };
 
+/**
+ * Adds an entry of so many seconds, with its times where they are known. Without a member it is of who works.
+ *
+ * @throws Fault where its times do not come to its length
+ */
 export const addEntry = command({
   name: 'entry.add',
   title: 'Entry added',
@@ -52,6 +57,11 @@ export const addEntry = command({
   },
 });
 
+/**
+ * Changes an entry: times follow a typed length and a new day, the length follows typed times.
+ *
+ * @throws Fault where it is on an issued invoice and what stands there would change
+ */
 export const editEntry = command({
   name: 'entry.edit',
   title: 'Entry changed',
@@ -146,6 +156,11 @@ export const tagEntries = command({
 /** The field of tags; left out where there are none, as in entries that never had any. */
 const tagged = (tags: string[]): Pick<Entry, 'tags'> => (tags.length > 0 ? { tags } : {});
 
+/**
+ * Deletes entries, off drafts as well.
+ *
+ * @throws Fault where one is on an issued invoice
+ */
 export const removeEntries = command({
   name: 'entry.remove',
   title: ({ ids }: { ids: Id[] }) => `${some(ids)} deleted`,

@@ -47,6 +47,12 @@ const dealOf = ({ text, amount, price }: DealInput, id: Id) => ({
   price: price ?? null,
 });
 
+/**
+ * Puts time, costs and agreed amounts on a draft of their client, a new one where none is named: all that is left to bill of each, or the
+ * parts that are said.
+ *
+ * @throws Fault where one is somebody else's, has nothing left, or is not billed by the hour
+ */
 export const putOnDraft = command({
   name: 'invoice.draft',
   title: (input: Picked) => `${sayCount(input)} put on an invoice`,
@@ -162,6 +168,11 @@ async function notByTheHour(reader: Reader, entries: readonly (Entry | undefined
 
 const shape = invoiceSchema.shape;
 
+/**
+ * Changes how a draft is put together and what it says; nothing of the records behind it.
+ *
+ * @throws Fault where it is issued, a tax is unknown, or a discount is above 100 %
+ */
 export const editDraft = command({
   name: 'invoice.edit',
   title: 'Draft changed',
@@ -215,6 +226,7 @@ async function refuseSecondCollector(reader: Reader, draft: Invoice): Promise<vo
   if (others.length > 0) throw new Fault('already', 'Another draft of this client takes new time already.', 'collects');
 }
 
+/** Takes sources off a draft; they are to bill again. */
 export const takeOffDraft = command({
   name: 'invoice.takeOff',
   title: 'Taken off the draft',
@@ -230,6 +242,11 @@ export const takeOffDraft = command({
   },
 });
 
+/**
+ * Deletes a draft; all that was on it is to bill again.
+ *
+ * @throws Fault where it is issued
+ */
 export const discardDraft = command({
   name: 'invoice.discard',
   title: 'Draft discarded',
@@ -258,6 +275,7 @@ async function changeAllocations(
   return plan;
 }
 
+/** Marks up sources for one draft alone, before what project and client say. Null takes that back; agreed amounts have no markup. */
 export const markUp = command({
   name: 'invoice.markUp',
   title: 'Marked up for this invoice',
@@ -268,6 +286,11 @@ export const markUp = command({
     ),
 });
 
+/**
+ * Bills part of a source: seconds of an entry, minor units of another. The rest stays to bill.
+ *
+ * @throws Fault for a part of none
+ */
 export const billPart = command({
   name: 'invoice.part',
   title: 'Part billed',
@@ -279,6 +302,11 @@ export const billPart = command({
     }),
 });
 
+/**
+ * Agrees one sum, or one price an hour, for hours on a draft.
+ *
+ * @throws Fault where none of them is on it
+ */
 export const dealHours = command({
   name: 'invoice.deal',
   title: 'One price for these hours',
@@ -298,6 +326,7 @@ export const dealHours = command({
   },
 });
 
+/** Ends such an agreement: the hours are at their own rates again. */
 export const endDeal = command({
   name: 'invoice.endDeal',
   title: 'Hours at their own rates again',

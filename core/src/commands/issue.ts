@@ -23,6 +23,11 @@ import { command, defined, need, Plan, type CommandContext } from '../engine/com
 import { needDraft } from './invoices';
 import type { Reader } from '../engine/store';
 
+/**
+ * Issues a draft: it gets the next number and is frozen with its texts, rates and taxes; each source keeps what was billed of it.
+ *
+ * @throws Fault where a cap would be passed, a receipt is asked for and missing, or time is not approved and has to be
+ */
 export const issueInvoice = command({
   name: 'invoice.issue',
   title: 'Invoice issued',
@@ -101,6 +106,11 @@ async function invoicedUnder(reader: Reader, cap: Cap): Promise<number> {
   return sum;
 }
 
+/**
+ * Voids an issued invoice: it keeps its number, and what was on it is to bill again by allocations of the opposite sign.
+ *
+ * @throws Fault for a draft, a credit note, or where it is void, paid or credited already
+ */
 export const voidInvoice = command({
   name: 'invoice.void',
   title: 'Invoice voided',
@@ -139,6 +149,11 @@ export const voidInvoice = command({
   },
 });
 
+/**
+ * Issues a credit note over all of an invoice or some of its lines, with a number of its own.
+ *
+ * @throws Fault where it is not issued or void, or more would be credited of a line than is left
+ */
 export const creditInvoice = command({
   name: 'invoice.credit',
   title: 'Credit note issued',
@@ -189,6 +204,11 @@ export const creditInvoice = command({
   },
 });
 
+/**
+ * Says from which day what was held back of an invoice is due, or takes that back.
+ *
+ * @throws Fault where nothing is held back
+ */
 export const releaseRetention = command({
   name: 'invoice.release',
   title: 'Retention due',
@@ -202,6 +222,11 @@ export const releaseRetention = command({
   },
 });
 
+/**
+ * Says that a client disputes an invoice, from which day and why; null settles it.
+ *
+ * @throws Fault where it is not issued, void, or a credit note
+ */
 export const disputeInvoice = command({
   name: 'invoice.dispute',
   title: ({ note }: { note: string | null }) => (note === null ? 'Dispute settled' : 'In dispute'),
@@ -221,6 +246,11 @@ const paymentTitles: Record<PaymentKind, string> = {
   refund: 'Refund recorded',
 };
 
+/**
+ * Records a payment, a refund or what is written off of an issued invoice, in minor units of its currency.
+ *
+ * @throws Fault in another currency, or where what is written off has no reason
+ */
 export const addPayment = command({
   name: 'payment.add',
   title: (input: { kind?: PaymentKind | undefined }) => paymentTitles[input.kind ?? 'payment'],
@@ -246,6 +276,7 @@ export const addPayment = command({
   },
 });
 
+/** Removes a payment. One that came of a sum in a statement sets that whole sum waiting again. */
 export const removePayment = command({
   name: 'payment.remove',
   title: 'Payment removed',

@@ -60,6 +60,11 @@ export function serviceAfter(
   return { serviceId, kindOfWorkId: input.kindOfWorkId === undefined ? kept : input.kindOfWorkId };
 }
 
+/**
+ * Whoever gives a command.
+ *
+ * @throws Fault where nobody is at work in this workspace
+ */
 export function whoIsWorking({ memberId }: CommandContext): Id {
   if (memberId === null)
     throw new Fault('nobody-chosen', 'Say in Setup → People who is working in this browser.', 'memberId');
@@ -69,6 +74,7 @@ export function whoIsWorking({ memberId }: CommandContext): Id {
 /** Clocks of two tabs may differ by a moment; more than that is a mistake. */
 const TOLERANCE = 2000;
 
+/** @throws Fault where a moment is later than now */
 export function refuseFuture(at: number, now: number): void {
   if (at > now + TOLERANCE)
     throw new Fault('in-the-future', 'A timer cannot start or stop in the future.', 'startedAt');

@@ -26,6 +26,7 @@ export const ownerOf = async (reader: Reader): Promise<Id | null> =>
 
 const told = 'Others know of it by now. What was said between two browsers is changed by saying something new.';
 
+/** Keeps the public keys of whoever this workspace belongs to. Whoever was met by older keys has to be met again. */
 export const beginKeys = command({
   name: 'keys.begin',
   title: 'Keys made',
@@ -41,6 +42,11 @@ export const beginKeys = command({
   },
 });
 
+/**
+ * Invites a member: the secret ties their reply to this invitation.
+ *
+ * @throws Fault where the studio has no keys yet
+ */
 export const inviteMember = command({
   name: 'keys.invite',
   title: 'Invited',
@@ -55,6 +61,11 @@ export const inviteMember = command({
   },
 });
 
+/**
+ * Takes a member's keys from their reply; they count once the codes were compared.
+ *
+ * @throws Fault where they were not invited, answered already, or answer an earlier invitation
+ */
 export const takeReply = command({
   name: 'keys.reply',
   title: 'Invitation answered',
@@ -80,6 +91,11 @@ export const takeReply = command({
   },
 });
 
+/**
+ * Says that both sides compared the code and it was the same: from now on files go between them.
+ *
+ * @throws Fault where there is no reply to compare
+ */
 export const meet = command({
   name: 'keys.met',
   title: 'Codes compared',
@@ -94,6 +110,11 @@ export const meet = command({
   },
 });
 
+/**
+ * Forgets whom one has met. What they were sent they keep.
+ *
+ * @throws Fault where nobody is met
+ */
 export const leaveKeys = command({
   name: 'keys.leave',
   title: 'Not met any more',
@@ -106,6 +127,11 @@ export const leaveKeys = command({
   },
 });
 
+/**
+ * Keeps the private keys in backups, wrapped by a passphrase, or no longer.
+ *
+ * @throws Fault where there are none
+ */
 export const wrapKeys = command({
   name: 'keys.wrap',
   title: ({ wrapped }: { wrapped: unknown }) => (wrapped ? 'Keys kept in backups' : 'Keys kept in this browser alone'),

@@ -31,6 +31,10 @@ export const ledgerLineSchema = z.strictObject({
 });
 export type LedgerLine = z.infer<typeof ledgerLineSchema>;
 
+/**
+ * Reads lines of the bookkeeping: each source once, however often it is read. What changed there corrects the cost here; what was placed
+ * before is placed alike, by rules first.
+ */
 export const takeLedger = command({
   name: 'ledger.take',
   title: ({ lines }: { lines: unknown[] }) =>

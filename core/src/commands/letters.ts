@@ -25,6 +25,11 @@ function checkAddresses(letter: { recipients?: string | undefined; copies?: stri
   }
 }
 
+/**
+ * Puts letters in the outbox, each with what it is about and what is enclosed.
+ *
+ * @throws Fault that names an address that is none
+ */
 export const writeLetter = command({
   name: 'letter.write',
   title: ({ letters }: { letters: unknown[] }) =>
@@ -78,6 +83,11 @@ async function needHere(reader: Reader, id: Id): Promise<Letter> {
   return letter;
 }
 
+/**
+ * Changes a letter that waits.
+ *
+ * @throws Fault where it was sent or handed over
+ */
 export const editLetter = command({
   name: 'letter.edit',
   title: 'Letter changed',
@@ -97,6 +107,11 @@ export const editLetter = command({
   },
 });
 
+/**
+ * Deletes letters that wait.
+ *
+ * @throws Fault where one was sent or handed over
+ */
 export const discardLetters = command({
   name: 'letter.discard',
   title: ({ ids }: { ids: Id[] }) => (ids.length === 1 ? 'Letter discarded' : `${ids.length} letters discarded`),
@@ -130,6 +145,11 @@ export const claimLetter = command({
   },
 });
 
+/**
+ * Keeps what came of handing a letter over: sent, failed with the reason, or unsure, where no answer came.
+ *
+ * @throws Fault where it was sent already
+ */
 export const tellLetter = command({
   name: 'letter.told',
   title: ({ outcome }: { outcome: 'sent' | 'failed' | 'unsure' }) =>

@@ -17,6 +17,7 @@ export type MoneyInLine = z.infer<typeof moneyInLineSchema>;
 
 const sums = (count: number) => (count === 1 ? 'Money in' : `${count} sums that came in`);
 
+/** Reads sums that came in from a statement. One that is there already, by its source, stays as it is. */
 export const takeMoney = command({
   name: 'money.take',
   title: ({ lines }: { lines: unknown[] }) => `${sums(lines.length)} read`,
@@ -50,6 +51,12 @@ const matchSchema = z.strictObject({
 });
 type Match = z.infer<typeof matchSchema>;
 
+/**
+ * Says of sums that came in what they are for: invoices, with charges and what arrived in another currency, and what is paid ahead. All of
+ * a sum has to be said of.
+ *
+ * @throws Fault where it is matched already, does not add up, or names an invoice that cannot be paid
+ */
 export const matchMoney = command({
   name: 'money.match',
   title: ({ matches }: { matches: unknown[] }) => `${sums(matches.length)} matched`,
@@ -146,6 +153,11 @@ async function refuseMatched(reader: Reader, rows: readonly MoneyIn[]): Promise<
   );
 }
 
+/**
+ * Sets sums aside that are for nothing here, with a reason.
+ *
+ * @throws Fault where one is matched
+ */
 export const setMoneyAside = command({
   name: 'money.setAside',
   title: ({ ids }: { ids: Id[] }) => `${sums(ids.length)} set aside`,
@@ -162,6 +174,7 @@ export const setMoneyAside = command({
   },
 });
 
+/** Undoes what was said of a sum: its payments and what was paid ahead with it go, and it waits again. */
 export const takeMoneyApart = command({
   name: 'money.apart',
   title: 'Money in waits again',
@@ -179,6 +192,11 @@ export async function takenApart(reader: Reader, id: Id): Promise<Plan> {
   return plan;
 }
 
+/**
+ * Deletes sums that came in.
+ *
+ * @throws Fault where one is matched
+ */
 export const removeMoney = command({
   name: 'money.remove',
   title: ({ ids }: { ids: Id[] }) => `${sums(ids.length)} deleted`,

@@ -12,6 +12,7 @@ import { command, defined, need, needAll, Plan } from '../engine/command';
 import { plainCommands } from '../engine/crud';
 import type { Reader } from '../engine/store';
 
+/** Accounts of suppliers and members that money goes out to. */
 export const payees = plainCommands('payees', 'payee', 'Payee', payeeSchema, { memberId: null, holder: '', bic: '' });
 
 /** What is owed on some costs; those that are paid in full, or are owed to nobody, are not among it. */
@@ -36,6 +37,7 @@ const saidOf = (count: number) => (count === 1 ? 'Payment' : `${count} payments`
 /** What is paid of a cost: its id, and how much in minor units of its currency. */
 const partOfCost = z.strictObject({ costId: fields.id, amount: payoutSchema.shape.amount });
 
+/** Records what was paid of costs, in minor units of their currency. */
 export const addPayouts = command({
   name: 'payout.add',
   title: ({ payouts }: { payouts: unknown[] }) => `${saidOf(payouts.length)} recorded`,
@@ -63,6 +65,11 @@ export const addPayouts = command({
   },
 });
 
+/**
+ * Keeps what a payment file asks of the bank; it counts as paid once it went out.
+ *
+ * @throws Fault where nothing is left to pay, an account is missing, or there are several currencies
+ */
 export const askBank = command({
   name: 'payout.ask',
   title: ({ payouts }: { payouts: unknown[] }) => `${saidOf(payouts.length)} asked of the bank`,
@@ -102,6 +109,11 @@ export const askBank = command({
   },
 });
 
+/**
+ * Says that payments asked of the bank went out, and on which day.
+ *
+ * @throws Fault where one was paid already
+ */
 export const settlePayouts = command({
   name: 'payout.settle',
   title: ({ ids }: { ids: Id[] }) => `${saidOf(ids.length)} went out`,
@@ -116,6 +128,7 @@ export const settlePayouts = command({
   },
 });
 
+/** Takes payments back. A statement's line that paid waits to be placed again. */
 export const removePayouts = command({
   name: 'payout.remove',
   title: ({ ids }: { ids: Id[] }) => `${saidOf(ids.length)} taken back`,
@@ -245,6 +258,11 @@ function refuseOtherCurrency(own: CurrencyCode, line: CurrencyCode, left: Minor 
     throw new Fault('other-currency', `${what} is in ${own}: say how much left the account for it.`, 'lines');
 }
 
+/**
+ * Makes of a statement's line, which counted as a cost until now, the payment of what was owed.
+ *
+ * @throws Fault where it came from no statement, or is on an invoice
+ */
 export const payWithLine = command({
   name: 'ledger.pays',
   title: 'Line of the statement pays what was owed',

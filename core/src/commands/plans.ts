@@ -49,6 +49,7 @@ export const addPlans = command({
   },
 });
 
+/** Changes planned time: its days, its length, its job. */
 export const editPlan = command({
   name: 'plan.edit',
   title: 'Planned time changed',

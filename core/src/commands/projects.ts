@@ -128,6 +128,7 @@ const removeProject = command({
   },
 });
 
+/** The commands of projects. */
 export const projects = { add: addProject, edit: editProject, move: moveProject, remove: removeProject };
 
 const taskFields = z.strictObject(R.taskSchema.shape);
@@ -147,7 +148,9 @@ const addTask = command({
     return new Plan().put('tasks', { ...taskDefaults, order, ...defined(input), id: input.id ?? newId() } as R.Task);
   },
 });
+/** The commands of tasks. */
 export const tasks = { ...plainTasks, add: addTask };
+/** Days by which something of a project is to be reached; agreed amounts can wait for it. */
 export const milestones = plainCommands('milestones', 'milestone', 'Milestone', R.milestoneSchema, { reached: false });
 
 async function followClient(reader: Reader, plan: Plan, tree: WorkTree, project: R.Project): Promise<void> {

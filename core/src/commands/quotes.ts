@@ -33,6 +33,11 @@ const todayOf = async (reader: Reader, { now }: CommandContext): Promise<Day> =>
   return dayOf(now, workspace?.zone ?? 'UTC');
 };
 
+/**
+ * Adds a quote for a client; without more it holds for the usual number of days.
+ *
+ * @throws Fault where its project is another client's
+ */
 export const addQuote = command({
   name: 'quote.add',
   title: 'Quote added',
@@ -85,6 +90,11 @@ async function needOpen(reader: Reader, id: Id): Promise<Quote> {
   return quote;
 }
 
+/**
+ * Changes a quote as it is written; versions that were given stay.
+ *
+ * @throws Fault where it was answered
+ */
 export const editQuote = command({
   name: 'quote.edit',
   title: 'Quote changed',
@@ -100,6 +110,11 @@ export const editQuote = command({
   },
 });
 
+/**
+ * Deletes a quote that was never given.
+ *
+ * @throws Fault where it was
+ */
 export const removeQuote = command({
   name: 'quote.remove',
   title: 'Quote deleted',
@@ -147,6 +162,11 @@ const answerFields = {
   signed: z.string().max(20_000).optional(),
 };
 
+/**
+ * Keeps that the client declined, with who said so and why.
+ *
+ * @throws Fault where it was not given yet, or was answered
+ */
 export const declineQuote = command({
   name: 'quote.decline',
   title: 'Quote declined',

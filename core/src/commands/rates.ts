@@ -9,11 +9,14 @@ import { plainCommands } from '../engine/crud';
 
 const fieldsOf = <T extends z.ZodRawShape>(schema: { shape: T }) => z.strictObject(schema.shape);
 
+/** Lines of the rate cards: what an hour sells for, from which day, for whom and for what. */
 export const rates = plainCommands('rateLines', 'rate', 'Rate', fieldsOf(R.rateLineSchema), rateDefaults);
+/** What an hour of a member costs the studio, from which day. */
 export const costRates = plainCommands('costRates', 'costRate', 'Cost rate', fieldsOf(R.costRateSchema), {
   memberId: null,
   role: null,
 });
+/** What is put on costs for clients, from which day. */
 export const markups = plainCommands('markups', 'markup', 'Markup', fieldsOf(R.markupSchema), markupDefaults);
 /** A markup agreed for several projects and cost types at once, from one day; what was agreed from that very day is changed. */
 export const agreeMarkups = command({
@@ -42,6 +45,7 @@ export const agreeMarkups = command({
   },
 });
 
+/** What a unit of another currency was worth in the studio's, by day. */
 export const exchangeRates = plainCommands(
   'exchangeRates',
   'exchange',

@@ -14,6 +14,7 @@ export interface Picked {
   agreedIds?: Id[] | undefined;
 }
 
+/** How many sources were picked, of all kinds. */
 export const countOf = ({ entryIds = [], costLineIds = [], agreedIds = [] }: Picked): number =>
   entryIds.length + costLineIds.length + agreedIds.length;
 

@@ -16,6 +16,11 @@ import { putOnDraft } from './invoices';
 const { id: _id, prepared: _prepared, ...written } = repeatSchema.shape;
 const optional = { until: true, paused: true, note: true, lines: true } as const;
 
+/**
+ * Agrees an invoice that comes again, by an RFC 5545 rule.
+ *
+ * @throws Fault where the rule cannot be read
+ */
 export const addRepeat = command({
   name: 'repeat.add',
   title: 'Recurring invoice agreed',
@@ -36,6 +41,11 @@ export const addRepeat = command({
   },
 });
 
+/**
+ * Changes such an agreement for what is prepared from now on.
+ *
+ * @throws Fault where the rule cannot be read
+ */
 export const editRepeat = command({
   name: 'repeat.edit',
   title: 'Recurring invoice changed',
@@ -47,6 +57,7 @@ export const editRepeat = command({
   },
 });
 
+/** Ends such an agreement; what was prepared stays. */
 export const removeRepeat = command({
   name: 'repeat.remove',
   title: 'Recurring invoice ended',

@@ -21,6 +21,11 @@ import { plainCommands } from '../engine/crud';
 const optionalIn = <D extends object>(defaults: D) =>
   Object.fromEntries(Object.keys(defaults).map((field) => [field, true])) as { [K in keyof D]: true };
 
+/**
+ * Sets up a studio with its first member, taxes, an hourly price and who is worked for first.
+ *
+ * @throws Fault where the workspace has a studio
+ */
 export const createWorkspace = command({
   name: 'workspace.create',
   title: 'Studio set up',
@@ -69,6 +74,11 @@ export const createWorkspace = command({
   },
 });
 
+/**
+ * Changes settings of the studio.
+ *
+ * @throws Fault where the first number would change after invoices were numbered
+ */
 export const editWorkspace = command({
   name: 'workspace.edit',
   title: 'Studio changed',
@@ -169,6 +179,9 @@ export const setLogo = command({
   },
 });
 
+/** Who works in the studio. */
 export const members = plainCommands('members', 'member', 'Member', R.memberSchema, memberDefaults);
+/** Taxes that lines can have, with their history of percentages. */
 export const taxes = plainCommands('taxes', 'tax', 'Tax', R.taxSchema, taxDefaults);
+/** Days on which a member, or everybody, does not work or works less. */
 export const absences = plainCommands('absences', 'absence', 'Absence', z.strictObject(R.absenceSchema.shape));

@@ -71,6 +71,11 @@ async function isHeld(reader: Reader, entry: Entry, context: CommandContext): Pr
   }
 }
 
+/**
+ * Changes what runs: its job, its note, when it began.
+ *
+ * @throws Fault where it would begin in the future
+ */
 export const editTimer = command({
   name: 'timer.edit',
   title: 'Running time changed',
@@ -90,6 +95,12 @@ export const editTimer = command({
   },
 });
 
+/**
+ * Stops a timer and records what it came to, until now or a moment that is said; where the clock was set back meanwhile, until it was last
+ * seen running.
+ *
+ * @throws Fault where that is before its start or in the future
+ */
 export const stopTimer = command({
   name: 'timer.stop',
   title: 'Timer stopped',
@@ -110,6 +121,7 @@ export const stopTimer = command({
   },
 });
 
+/** Discards a timer; nothing is recorded. */
 export const discardTimer = command({
   name: 'timer.discard',
   title: 'Running time discarded',
