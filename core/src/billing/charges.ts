@@ -22,6 +22,7 @@ export interface ChargeRows {
   milestones: readonly Milestone[];
 }
 
+/** The rows of charges where there are none. */
 export const noCharges: ChargeRows = { costs: [], costLines: [], agreed: [], milestones: [] };
 
 /** A cost or an agreed amount, or a part of one, with what it is charged at. */

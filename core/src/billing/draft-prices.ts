@@ -105,6 +105,7 @@ function markupOfLine(line: DraftLine, markups: ReadonlySet<Decimal | null>): De
 export const plainPrice = (minor: Minor, currency: CurrencyCode): Decimal =>
   fromScaled(minor * (SCALE / minorPerMajor(currency)));
 
+/** Lines that were written by hand: quantity times price, rounded once to minor units by the studio's rounding. */
 export function byHand(pricer: Pricer, invoice: Invoice, percentOfTax: (taxId: Id | null) => Decimal): DraftLine[] {
   const { amountRounding } = pricer.book.workspace;
   return invoice.byHand.map((hand) => {

@@ -105,6 +105,7 @@ function whyNoPrice(pricer: Pricer, entry: Entry, client: Client, currency: Curr
   };
 }
 
+/** How an entry's rate came about: the line that decided, those that it beat and why, and the exchange where it is in another currency. */
 export function rateSteps(pricer: Pricer, entry: Entry, price: Price): Step[] {
   const figure = textFigure(showPrice(price));
   if (!price.decided) return [{ label: 'Rate', figure, remark: 'agreed for this entry alone' }];

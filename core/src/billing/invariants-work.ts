@@ -10,6 +10,11 @@ import type { Reader } from '../engine/store';
 
 // What must hold of projects, tasks and the cards that price them.
 
+/**
+ * What holds of projects, contracts, contacts, tasks and of all that is recorded on them, whatever command changed it.
+ *
+ * @throws Fault that names the row and field
+ */
 export async function checkWork(after: Reader, changes: readonly Change[]): Promise<void> {
   await checkProjects(after, rowsAfter(changes, 'projects'));
   await checkProjectClients(after, changes);

@@ -9,6 +9,7 @@ import { projectName, type Pricer } from './pricer';
 export const wayGroups = ['time', 'expense', 'bill', 'ledger', 'agreed'] as const;
 export type WayGroup = (typeof wayGroups)[number];
 
+/** By what a charge's lines are condensed: the kind of its cost, or agreed. */
 export const groupOf = (charge: Charge): WayGroup =>
   charge.kind === 'expense' || charge.kind === 'bill' || charge.kind === 'ledger' ? charge.kind : 'agreed';
 
@@ -35,6 +36,7 @@ export interface LineSource {
   day: Day;
 }
 
+/** An entry as a source of a line, with all that lines are told apart by. */
 export const namedEntry = (pricer: Pricer, entry: Entry): LineSource => ({
   id: entry.id,
   projectId: entry.projectId!,
@@ -45,6 +47,7 @@ export const namedEntry = (pricer: Pricer, entry: Entry): LineSource => ({
   day: entry.day,
 });
 
+/** A charge as a source of a line, with all that lines are told apart by. */
 export const namedCharge = (charge: Charge): LineSource => ({
   id: charge.id,
   projectId: charge.projectId,

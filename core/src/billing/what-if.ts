@@ -23,6 +23,7 @@ export interface Scenario {
   fixedPrice: Minor | null;
 }
 
+/** The terms as they are: nothing is tried out. */
 export const asItWas: Scenario = { price: null, change: null, markup: null, rounding: null, fixedPrice: null };
 
 /** What work comes to on some terms. */

@@ -30,13 +30,16 @@ export interface KeptActivity extends Activity {
   seq: number;
 }
 
+/** Characters that a title, address or other text of an activity has at most. */
 export const MOST_TEXT = 100_000;
+/** People that a meeting or mail names at most. */
 export const MOST_PEOPLE = 200;
 /** Titles are shown and compared by so many characters of them. */
 export const SHOWN_TEXT = 400;
 /** Nothing happened before the year 2000, or after 2200: such a clock is wrong. */
 export const FIRST_MOMENT = 946_684_800_000;
 export const LAST_MOMENT = 7_258_118_400_000;
+/** What an activity lasts at most, in milliseconds: 31 days. */
 export const LONGEST_ACTIVITY = 31 * 86_400_000;
 
 const said = z.string().max(MOST_TEXT, `This is longer than ${MOST_TEXT} characters.`).optional();

@@ -107,4 +107,5 @@ function switched(
   return union(ran);
 }
 
+/** What a document's clock counts, in milliseconds. */
 export const clockLength = (times: DocumentTime): number => covered(times.clock);

@@ -8,7 +8,9 @@ const MOST = 60;
 /** A plain mark by which things can be compared, with how much of a stretch it is seen in: from 0 to 1, and 1 where not given. */
 export type Feature = string | [mark: string, weight: number];
 
+/** What a feature says, without its weight. */
 export const markOf = (feature: Feature): string => (typeof feature === 'string' ? feature : feature[0]);
+/** What a feature weighs: 1 where nothing is said. */
 export const weightOf = (feature: Feature): number => (typeof feature === 'string' ? 1 : feature[1]);
 
 /** To this power of its share of the time a mark weighs. */

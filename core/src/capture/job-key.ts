@@ -7,6 +7,7 @@ export function jobKeyOf(outcome: Outcome): string {
   return JSON.stringify([workspaceId, projectId, taskId, unlisted, serviceId]);
 }
 
+/** What a key of an outcome stands for; null for one that stands for none. */
 export function outcomeOf(key: string): Outcome | null {
   if (key === 'private' || key === 'not work') return { act: key };
   if (!key.startsWith('[')) return null;

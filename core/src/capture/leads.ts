@@ -95,6 +95,7 @@ export class Leads {
   }
 }
 
+/** The mark that a project's own name leaves in what was seen. */
 export const markOfProject = (workspaceId: string, projectId: Id): string =>
   NAMED + JSON.stringify([workspaceId, projectId]);
 const NAMED = 'named ';

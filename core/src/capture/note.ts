@@ -73,6 +73,7 @@ function say(subject: Subject, names: Names, titles: boolean): string {
 
 /** Programs that show pages: no document is named by what their windows are called. */
 const BROWSER = /chrom(?:e|ium)|firefox|safari|\bedge\b|browser/i;
+/** Whether a program shows pages: its titles name the page and not a document of its own. */
 export const isBrowser = (program: string): boolean => BROWSER.test(program);
 
 /** The document that a window's title names before its program: "Orchid novel chapter 3 – Writing pad". */

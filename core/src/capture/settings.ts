@@ -50,5 +50,7 @@ export const captureSettingsSchema = z.strictObject({
 });
 export type CaptureSettings = z.infer<typeof captureSettingsSchema>;
 
+/** The settings that a trail begins with. */
 export const captureDefaults: CaptureSettings = captureSettingsSchema.parse({});
+/** A minute in milliseconds, as the trail counts. */
 export const MINUTE = 60_000;

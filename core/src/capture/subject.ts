@@ -22,6 +22,7 @@ export interface Subject {
 /** Folders that hold anything, and tell nothing. */
 const COMMON_FOLDERS = /^(?:|home|users|documents|desktop|downloads|tmp|temp|work|projects|shared|dropbox)$/i;
 
+/** What an activity was about, cleaned of what differs between two looks at the same thing. */
 export function subjectOf(activity: About): Subject {
   const title = cleaned(activity.title ?? '');
   const address = cleaned(activity.address ?? '');

@@ -22,6 +22,7 @@ export const isApproved = ({ approval }: Checked): boolean =>
 export const checkedStandings = ['not approved', 'sent back', 'looked at', 'approved'] as const;
 export type CheckedStanding = (typeof checkedStandings)[number];
 
+/** How far the checking of an entry or expense is. */
 export function standingOfChecked(row: Checked): CheckedStanding {
   if (isApproved(row)) return 'approved';
   if (row.sentBack) return 'sent back';

@@ -24,6 +24,7 @@ export interface Tally {
   toBill: Minor;
 }
 
+/** A tally of nothing. */
 export const noTally: Tally = { seconds: 0, worth: 0, cost: 0, uncosted: 0, invoiced: 0, toBill: 0 };
 
 const add = (a: Tally, b: Tally): Tally => ({
@@ -131,6 +132,7 @@ export function priceOfWork(pricer: Pricer, work: TalliedWork, projectId: Id): P
   return price;
 }
 
+/** Tallies added up, each figure for itself. */
 export const sumTallies = (tallies: Iterable<Tally>): Tally => {
   let sum = noTally;
   for (const tally of tallies) sum = add(sum, tally);

@@ -7,6 +7,11 @@ import type { Reader } from '../engine/store';
 
 // What must hold of costs, their receipts, and amounts agreed with clients.
 
+/**
+ * What holds of costs, their lines, receipts and agreed amounts, whatever command changed them.
+ *
+ * @throws Fault that names the row and field
+ */
 export async function checkCosts(after: Reader, changes: readonly Change[]): Promise<void> {
   const costs = rowsAfter(changes, 'costs');
   await checkReceipts(after, costs);

@@ -7,6 +7,7 @@ import type { JournalRow } from '../model/change';
 /** What the first row of a chain has in place of the hash before it. */
 export const CHAIN_START = '';
 
+/** SHA-256 (FIPS 180-4) of a text's UTF-8 bytes, in lower-case hexadecimal. */
 export const sha256Hex = (text: string): string => bytesToHex(sha256(utf8ToBytes(text)));
 
 /**

@@ -34,4 +34,5 @@ export function indexKeysOf(row: object, index: string): readonly IndexKey[] {
   return values.length === 1 ? values : [values];
 }
 
+/** An index key as one text, by which equal keys are equal texts. */
 export const keyText = (key: IndexKey | null): string => (Array.isArray(key) ? key.join('\u0000') : String(key));

@@ -5,6 +5,11 @@ import { rowsAfter, type Change } from '../model/change';
 
 // What must hold of time that is recorded, running or planned.
 
+/**
+ * What holds of timers, planned time and stretches, whatever command changed them.
+ *
+ * @throws Fault that names the row and field
+ */
 export async function checkTime(after: Reader, changes: readonly Change[]): Promise<void> {
   await checkTimers(after, changes);
   await checkPlans(after, changes);

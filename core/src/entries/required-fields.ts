@@ -29,6 +29,7 @@ export const missingInWords = (lacking: readonly Askable[]): string =>
 export const jobChoices = ['off', 'offered', 'required'] as const;
 export type JobChoice = (typeof jobChoices)[number];
 
+/** Whether a member has to say the job, may, or is not asked. */
 export const jobChoiceOf = ({ asked, form }: Pick<Member, 'asked' | 'form'>): JobChoice =>
   asked.includes('job') ? 'required' : form.includes('job') ? 'offered' : 'off';
 

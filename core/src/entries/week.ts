@@ -13,8 +13,11 @@ export interface Job {
   taskId: Id | null;
 }
 
+/** No job at all. */
 export const noJob: Job = { projectId: null, unlisted: '', taskId: null };
+/** The job of a project, without a task. */
 export const projectJob = (projectId: Id | null): Job => ({ ...noJob, projectId });
+/** A job in words, which is not set up. */
 export const unlistedJob = (unlisted: string): Job => ({ ...noJob, unlisted });
 
 /** The job of something recorded or planned, without the rest of it. */

@@ -20,6 +20,7 @@ export type Change = { [T in TableName]: ChangeOf<T> }[TableName];
  */
 export type JournalRow = Omit<z.infer<typeof journalSchema>, 'changes'> & { changes: Change[] };
 
+/** A change of one row: what it was and what it is, null where it was not or is no more. */
 export const changeOf = <T extends TableName>(
   table: T,
   id: Id,

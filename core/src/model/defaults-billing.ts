@@ -21,6 +21,7 @@ export const costDefaults: Omit<Cost, 'id' | 'kind' | 'day' | 'currency'> = {
   since: null,
 };
 
+/** What a line of a cost is where nothing else is said. */
 export const costLineDefaults: Omit<CostLine, 'id' | 'costId'> = {
   order: 0,
   text: '',
@@ -36,6 +37,7 @@ export const costLineDefaults: Omit<CostLine, 'id' | 'costId'> = {
   agreedId: null,
 };
 
+/** What an agreed amount is where nothing else is said. */
 export const agreedDefaults: Omit<Agreed, 'id' | 'projectId' | 'kind' | 'text' | 'amount'> = {
   costCodeId: null,
   cost: null,

@@ -59,6 +59,7 @@ export const memberDefaults: Pick<
   checkerId: null,
 };
 
+/** What a service is where nothing else is said. */
 export const serviceDefaults: Omit<Service, 'id' | 'name'> = {
   code: '',
   costCodeId: null,
@@ -68,6 +69,7 @@ export const serviceDefaults: Omit<Service, 'id' | 'name'> = {
   archived: false,
 };
 
+/** What a tax is where nothing else is said: of the standard category S of UNCL 5305. */
 export const taxDefaults: Pick<Tax, 'category' | 'place' | 'reverseCharge' | 'code' | 'later'> = {
   category: 'S',
   place: '',
@@ -76,6 +78,7 @@ export const taxDefaults: Pick<Tax, 'category' | 'place' | 'reverseCharge' | 'co
   later: [],
 };
 
+/** What a client is where nothing else is said. */
 export const clientDefaults: Omit<
   Client,
   'id' | 'name' | 'address' | 'email' | 'taxNumber' | 'currency' | 'taxId' | 'termsDays' | 'archived'
@@ -90,6 +93,7 @@ export const clientDefaults: Omit<
   costCodeIds: null,
 };
 
+/** What a project is where nothing else is said. */
 export const projectDefaults: Omit<Project, 'id' | 'clientId' | 'name' | 'kind'> = {
   parentId: null,
   order: 0,
@@ -129,6 +133,7 @@ export const markupDefaults: Omit<Markup, 'id' | 'from' | 'costType' | 'percent'
   printed: false,
 };
 
+/** What a task is where nothing else is said. */
 export const taskDefaults: Omit<Task, 'id' | 'projectId' | 'name'> = {
   order: 0,
   estimate: null,

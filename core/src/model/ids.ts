@@ -1,6 +1,7 @@
 /** A time-ordered UUID (RFC 9562, version 7), lower case. */
 export type Id = string;
 
+/** A UUID of version 7 (RFC 9562), in lower case. */
 export const idPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-7[0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
 
 /** Hands out the next id. */

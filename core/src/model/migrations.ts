@@ -183,5 +183,6 @@ export function migrateRow(
   return current;
 }
 
+/** What is said of a file that a newer version of the application wrote. */
 export const newerVersion = (from: number, to: number): string =>
   `This was written by a newer version of Half Penny (records ${from}; this one reads up to ${to}). Update Half Penny and try again.`;

@@ -319,8 +319,10 @@ const defined = {
 /** What a table's rows can be looked up by. */
 export type IndexName<T extends TableName> = (typeof defined)[T]['indexes'][number];
 
+/** The tables by their names, each with its schema, indexes and references. */
 export const tables: { readonly [T in TableName]: TableDefinition } = defined;
 
+/** The names of all tables. */
 export const tableNames = Object.keys(tables) as TableName[];
 
 /** The rows of every table. */
@@ -343,4 +345,5 @@ export async function readTables(read: <T extends TableName>(table: T) => Promis
   for (const table of tableNames) put(all, table, await read(table));
   return all;
 }
+/** Whether a text names a table. */
 export const isTableName = (text: string): text is TableName => Object.hasOwn(tables, text);

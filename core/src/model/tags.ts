@@ -7,6 +7,7 @@ export interface Tagged {
   tags?: readonly string[] | undefined;
 }
 
+/** The tags of a row; none where it has no such field. */
 export const tagsOf = (row: Tagged): readonly string[] => row.tags ?? [];
 
 /** Tags as they stand in a line, and as they are typed: with commas between. */

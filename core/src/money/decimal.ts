@@ -11,6 +11,7 @@ export type Decimal = string;
 export const SCALE = 10_000;
 const PLACES = 4;
 const MOST_WHOLE_DIGITS = 9;
+/** Decimal notation as it is kept: no sign for nothing, no zeros that say nothing, at most nine digits and four places. */
 export const decimalPattern = /^-?(0|[1-9]\d{0,8})(\.\d{0,3}[1-9])?$/;
 
 /**

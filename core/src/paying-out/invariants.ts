@@ -11,6 +11,11 @@ import { isOwed, paidOut } from './dues';
 
 // What must hold of payees and of what they are paid.
 
+/**
+ * What holds of payments that go out and of those they go to, whatever command changed them.
+ *
+ * @throws Fault that names the row and field
+ */
 export async function checkPayingOut(after: Reader, changes: readonly Change[]): Promise<void> {
   checkAccounts(rowsAfter(changes, 'payees'));
   await checkOnePayeeEach(after, rowsAfter(changes, 'payees'));

@@ -91,6 +91,7 @@ export const transfersIn = (payouts: readonly Payout[], costs: ReadonlyMap<Id, C
   }).values(),
 ];
 
+/** The end-to-end identification (ISO 20022) of payments that go as one: it comes back on the statement. */
 export const endToEndIdOf = ([first]: readonly Payout[]): string => bankId(first!.id);
 
 /** A member is paid once for all; a bill that is kept in parts, one a tax, is paid as a whole by its number. */

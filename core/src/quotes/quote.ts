@@ -27,6 +27,7 @@ export type QuoteStanding = (typeof quoteStandings)[number];
 /** As it was given last; none where it has not been. */
 export const lastVersion = ({ versions }: Pick<Quote, 'versions'>): QuoteVersion | undefined => versions.at(-1);
 
+/** How far a quote is on a day. */
 export function quoteStanding(quote: Quote, today: Day): QuoteStanding {
   const { answer } = quote;
   const given = lastVersion(quote);

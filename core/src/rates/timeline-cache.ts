@@ -59,6 +59,7 @@ function numbered<Key>(numbers: Map<Key, number>, key: Key): number {
   return number;
 }
 
+/** The timeline of what has no rate on any day. */
 export const NOTHING: Timeline = { froms: new Int32Array(0), decided: [] };
 
 /** "2026-11-12" → 20261112. */

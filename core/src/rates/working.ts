@@ -24,8 +24,11 @@ export interface Working {
   result: { label: string; figure: Figure };
 }
 
+/** A length in a working-out. */
 export const lengthFigure = (seconds: Seconds): Figure => ({ kind: 'length', seconds });
+/** An amount in a working-out. */
 export const amountFigure = (minor: Minor, currency: CurrencyCode): Figure => ({ kind: 'amount', minor, currency });
+/** Words in a working-out. */
 export const textFigure = (text: string): Figure => ({ kind: 'text', text });
 
 /** A working that adds up named amounts; beyond `most` the rest stands in one step, so that it still adds up. */

@@ -289,4 +289,5 @@ export function wordOf(words: Dictionaries, dimension: Dimension, code: number):
   return words.of(dimension).word(code);
 }
 
+/** Whether a field says a day. */
 export const isDayField = (name: FieldName): boolean => fields[name].dimension === 'day';

@@ -50,6 +50,7 @@ export function showWhen(when: When): string {
   return when.kind === 'fixed' ? showRange(when) : movings[when.name].toLowerCase();
 }
 
+/** The days of a report, from the first to the last. */
 export const showRange = ({ from, to }: Range): string => `${showDayShort(from)} – ${showDayShort(to)}`;
 
 /** A cell of a printed report: what it says, and the figures it stands for, one a currency. */

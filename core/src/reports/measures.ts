@@ -168,8 +168,10 @@ export const measures = {
 } as const satisfies Record<string, MeasureDefinition>;
 
 export type MeasureName = keyof typeof measures;
+/** The names of all measures. */
 export const measureNames = Object.keys(measures) as MeasureName[];
 
+/** How a measure is made of what is counted. */
 export const measureOf = (name: MeasureName): MeasureDefinition => measures[name];
 
 /** Measures that only the trail fills. */

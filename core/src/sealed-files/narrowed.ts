@@ -49,6 +49,7 @@ export const byName = ({ id, name }: Member, zone: string): Member => ({
   owed: [0, 0, 0, 0, 0, 0, 0],
 });
 
+/** Of a client what a member's job sheet tells. */
 export const clientForMember = (client: Client): Client => ({
   ...clientDefaults,
   id: client.id,
@@ -64,6 +65,7 @@ export const clientForMember = (client: Client): Client => ({
   costCodeIds: client.costCodeIds,
 });
 
+/** Of a contract what a member's job sheet tells. */
 export const contractForMember = ({ id, clientId, name }: Contract): Contract => ({
   id,
   clientId,
@@ -132,6 +134,7 @@ export const costForStudio = ({ approval: _looks, sentBack: _given, ...cost }: C
   since: null,
 });
 
+/** Of a cost what its member is answered. */
 export const costForMember = (cost: Cost): Cost => ({
   ...costForStudio(cost),
   paidBackOn: cost.paidBackOn,
@@ -139,4 +142,5 @@ export const costForMember = (cost: Cost): Cost => ({
   ...(cost.sentBack && { sentBack: cost.sentBack }),
 });
 
+/** A line of a cost without what only the studio knows. */
 export const lineForOther = (line: CostLine): CostLine => ({ ...line, orderId: null, agreedId: null });

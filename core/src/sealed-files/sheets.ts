@@ -93,5 +93,6 @@ export async function costLinesById(
 export const entryLinesById = (entries: readonly Entry[]) =>
   new Map(entries.map((entry) => [entry.id, lineOfEntry(entry)]));
 
+/** Rows by their ids. */
 export const byId = <Row extends { id: Id }>(rows: readonly Row[]): Map<Id, Row> =>
   new Map(rows.map((row) => [row.id, row]));

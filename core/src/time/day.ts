@@ -7,6 +7,7 @@ export type Day = string;
 /** An IANA time zone, "Europe/London". */
 export type Zone = string;
 
+/** The form of a day, as ISO 8601 writes it; whether there is such a day is another question. */
 export const dayPattern = /^\d{4}-\d{2}-\d{2}$/;
 const DAY_MS = 86_400_000;
 
@@ -183,6 +184,7 @@ export const MONTH_NAMES = [
   'November',
   'December',
 ] as const;
+/** Weekdays in the order of ISO 8601. */
 export const WEEKDAY_NAMES = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const;
 
 /** The day from which something holds that always did: before any work. */

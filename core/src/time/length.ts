@@ -3,7 +3,9 @@ import { inStyle, type NumberStyle } from '../money/written';
 /** Whole seconds. */
 export type Seconds = number;
 
+/** A minute in seconds. */
 export const MINUTE = 60;
+/** An hour in seconds. */
 export const HOUR = 3600;
 /** No single entry is longer than this: it guards against slips of the finger, not against work. */
 export const LONGEST = 24 * HOUR * 7;

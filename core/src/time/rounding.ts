@@ -12,6 +12,7 @@ export interface RoundingPolicy {
   per: 'entry' | 'day and job';
 }
 
+/** No rounding: every second counts. */
 export const exactly: RoundingPolicy = { increment: 1, direction: 'nearest', minimum: 0, per: 'entry' };
 
 /**

@@ -260,6 +260,7 @@ type Node =
 
 const longest = (parts: readonly string[]): string => parts.reduce((a, b) => (b.length > a.length ? b : a), '');
 
+/** Whether a condition asks for the weekday or the time of day, at any depth. */
 export function asksTime(condition: Condition): boolean {
   if ('all' in condition) return condition.all.some(asksTime);
   if ('any' in condition) return condition.any.some(asksTime);

@@ -194,6 +194,7 @@ const forms: readonly Form[] = [
   { pattern: /^(\d{1,3}[.,]\d{1,3}|[.,]\d{1,3}|\d{1,2})/, bare: true, read: ([length]) => bareFound(length) },
 ];
 
+/** A typed length, or null where the text is none. */
 export const readOrNull = (text: string): Typed | null => {
   try {
     return readLength(text);

@@ -92,4 +92,5 @@ export const measures = [...countedMeasures, ...moneyMeasures] as const;
 export type BaseMeasure = (typeof measures)[number];
 
 const money: ReadonlySet<string> = new Set(moneyMeasures);
+/** Whether a measure counts money, in minor units, rather than time or rows. */
 export const isMoney = (measure: BaseMeasure): boolean => money.has(measure);
