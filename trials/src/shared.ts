@@ -20,6 +20,8 @@ export interface Shared {
   done: number;
   refused: number;
   kills: number;
+  /** How often a device could not send or read: there was no relay, or it could not keep anything. */
+  unreached: number;
   rows: number;
   /** Kept on the lists of what did not fit any more. */
   listed: number;
@@ -73,10 +75,11 @@ const executorOf = (own: MemoryDevice): Executor => {
 };
 
 /** A device reaches the relay when it does; what it cannot send waits. */
-function syncs(device: Device, wrong: string[]): void {
+function syncs(device: Device, ran: Shared): void {
   device.syncing = device.syncing.then(() =>
     device.sync.run().catch((thrown: unknown) => {
-      if (!(thrown instanceof RelayUnreached)) wrong.push(`A device and the log: ${String(thrown)}`);
+      if (thrown instanceof RelayUnreached) ran.unreached++;
+      else ran.wrong.push(`A device and the log: ${String(thrown)}`);
     }),
   );
 }
@@ -98,14 +101,14 @@ export async function runShared(
   const first = new MemoryStore();
   const at: Studio = await setUp(new MemoryExecutor(first, test.context), test);
   const { devices, reader } = await devicesAt(address, many, test, first);
-  const ran: Shared = { done: 0, refused: 0, kills: 0, rows: 0, listed: 0, wrong: [] };
+  const ran: Shared = { done: 0, refused: 0, kills: 0, unreached: 0, rows: 0, listed: 0, wrong: [] };
   const wanted = new Set<string>();
   let dying: Promise<void> = Promise.resolve();
   while (ran.done + ran.refused < count) {
     const device = chance.one(devices);
     for (const { own } of devices) own.now += 30_000;
     if (chance.oneIn(3)) {
-      syncs(device, ran.wrong);
+      syncs(device, ran);
       if (chance.oneIn(2)) await device.syncing;
       continue;
     }
@@ -129,7 +132,7 @@ export async function runShared(
   }
   await dying;
   for (const device of [...devices, ...devices]) {
-    syncs(device, ran.wrong);
+    syncs(device, ran);
     await device.syncing;
   }
   await compare(devices, reader, wanted, ran);

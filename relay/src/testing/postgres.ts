@@ -41,10 +41,11 @@ function postgresUser(): { uid?: number; gid?: number } {
   return { uid: number('-u'), gid: number('-g') };
 }
 
-export async function scratchPostgres(): Promise<ScratchPostgres> {
+/** @param within where its folder is made */
+export async function scratchPostgres(within = tmpdir()): Promise<ScratchPostgres> {
   const bin = programs();
   const user = postgresUser();
-  const folder = mkdtempSync(join(tmpdir(), 'half-penny-postgres-'));
+  const folder = mkdtempSync(join(within, 'half-penny-postgres-'));
   chmodSync(folder, 0o700);
   if (user.uid !== undefined) chownSync(folder, user.uid, user.gid!);
   const data = join(folder, 'data');
