@@ -38,6 +38,7 @@ export const MOST_PEOPLE = 200;
 export const SHOWN_TEXT = 400;
 /** Nothing happened before the year 2000, or after 2200: such a clock is wrong. */
 export const FIRST_MOMENT = 946_684_800_000;
+/** The other end of the clocks that are believed. */
 export const LAST_MOMENT = 7_258_118_400_000;
 /** What an activity lasts at most, in milliseconds: 31 days. */
 export const LONGEST_ACTIVITY = 31 * 86_400_000;
@@ -48,6 +49,7 @@ const moment = z
   .min(FIRST_MOMENT, 'The clock is wrong: this is before 2000.')
   .max(LAST_MOMENT, 'The clock is wrong.');
 
+/** What was seen at a stretch, as recorders tell it: moments in milliseconds, texts as they were on the screen. */
 export const activitySchema = z
   .strictObject({
     from: moment,

@@ -41,6 +41,7 @@ export interface Habits {
   weekdays: Weighed[];
 }
 
+/** When in the day and the week was worked, in milliseconds, and how far it counts by the weight groups. */
 export function habitsOf(stretches: readonly Stretch[], groups: readonly WeightGroup[], zone: Zone): Habits {
   const hours = Array.from({ length: 24 }, nothing);
   const weekdays = Array.from({ length: 7 }, nothing);
@@ -118,6 +119,7 @@ export interface PageInSmall {
   jobs: { key: string; seen: number }[];
 }
 
+/** A day drawn small: its jobs by how long they were seen, and where in the day they lie. */
 export function pageInSmall(day: Day, stretches: readonly Stretch[], jobOf: (stretch: Stretch) => string): PageInSmall {
   const jobs = new Map<string, number>();
   const spans: PageSpan[] = [];

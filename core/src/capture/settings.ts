@@ -6,6 +6,7 @@ const whole = (what: string, least: number, most: number) => {
   return z.int(message).min(least, message).max(most, message);
 };
 
+/** Beginnings of titles or addresses, such as those that are kept out of the trail. */
 export const beginnings = z
   .array(z.string().min(1).max(300, 'A beginning has at most 300 characters.'))
   .max(500, 'At most 500 can be kept out.');

@@ -10,6 +10,7 @@ import { plainCommands } from '../engine/crud';
 
 const plainClients = plainCommands('clients', 'client', 'Client', R.clientSchema, clientDefaults);
 
+/** The commands of clients. */
 export const clients = {
   ...plainClients,
   edit: command({

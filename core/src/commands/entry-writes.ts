@@ -73,6 +73,7 @@ export async function refuseIssued(reader: Reader, ids: readonly Id[]): Promise<
   if (issued) throw new Fault('issued', await onInvoice(reader, issued.entryId!), 'ids');
 }
 
+/** What is said where an entry cannot change because it was invoiced, with the invoice's number. */
 export async function onInvoice(reader: Reader, entryId: Id): Promise<string> {
   const [allocation] = (await reader.by('allocations', 'entryId', [entryId])).filter((each) => each.amount !== null);
   const invoice = allocation && (await reader.get('invoices', allocation.invoiceId));

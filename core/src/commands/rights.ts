@@ -6,6 +6,7 @@ import * as R from '../model/records';
 import { usualSetRows } from '../rights';
 
 // What a set is checked by stands beside its record; a form of it is read field by field.
+/** Sets of rights, which members have by name. */
 export const rightSets = plainCommands('rightSets', 'rightSet', 'Rights', z.strictObject(R.rightSetSchema.shape));
 
 /** Adds the usual sets that are not there yet, told by their names. */

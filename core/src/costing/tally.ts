@@ -120,6 +120,10 @@ export interface PriceOfWork {
   covered: Minor;
 }
 
+/**
+ * What a project with its parts is sold for, in minor units: fixed prices, work by the hour, and the worth of work that fixed prices
+ * cover.
+ */
 export function priceOfWork(pricer: Pricer, work: TalliedWork, projectId: Id): PriceOfWork {
   const price: PriceOfWork = { fixed: 0, hourly: 0, covered: 0 };
   for (const project of pricer.tree.downFrom(projectId)) {

@@ -13,6 +13,7 @@ export const LONGEST_TEXT = 200_000;
 
 /** A UUID of version 7 (RFC 9562), in lower case. */
 export const id = z.string().regex(idPattern, 'This is not an id of ours.');
+/** Any text, none included. */
 export const text = z.string().max(LONGEST_TEXT, 'This text is longer than 200,000 characters.');
 /** A text that says something. */
 export const name = text.refine((value) => value.trim() !== '', 'This cannot be empty.');

@@ -20,6 +20,7 @@ export interface Migration {
   row(table: TableName | 'journal', row: RawRow): RawRow;
 }
 
+/** What each version of the records changed, from the first on: a row of an old file or database is brought up step by step. */
 export const migrations: readonly Migration[] = [
   // Kept reports came; no row of version 1 changed.
   { from: 1, tables: [], row: (_table, row) => row },

@@ -15,6 +15,7 @@ export const filterSchema = z.strictObject({
 /** With what figures stand side by side. */
 export const comparisons = ['before', 'year before'] as const;
 
+/** How a report is drawn. */
 export const chartKinds = ['bars', 'shares', 'heat', 'line'] as const;
 
 /** What a report asks. It holds no data: kept, it is run again on what there is then. */
@@ -39,6 +40,7 @@ export type Comparison = (typeof comparisons)[number];
 export type ChartKind = (typeof chartKinds)[number];
 export type Definition = z.infer<typeof definitionSchema>;
 
+/** What a new report begins with. */
 export const plainDefinition: Definition = {
   rows: ['client', 'project'],
   columns: null,

@@ -134,6 +134,7 @@ const inOrder =
   (_, key) =>
     order.indexOf(key);
 
+/** What reports can be grouped and filtered by, and how each is shown and sorted. */
 export const fields: Readonly<Record<FieldName, Field>> = {
   client: record('Client', 'client', 'No client', ({ pricer }, key) => pricer.client.get(key)?.name ?? gone),
   contract: {

@@ -51,6 +51,7 @@ export const jobSheetSchema = z.strictObject({
   rows: rowsOf(...jobSheetTables),
 });
 
+/** Of what a timesheet is made. */
 export const timesheetTables = ['timesheets', 'handIns', 'entries', 'costs', 'costLines', 'receipts'] as const;
 
 /** From a member to the studio: a week or billing period as it was handed in. */
@@ -66,6 +67,7 @@ export const timesheetFileSchema = z.strictObject({
   names: z.record(id, text),
 });
 
+/** Of what an answer is made. */
 export const answerTables = [
   'members',
   'services',
@@ -86,6 +88,7 @@ export const answerSchema = z.strictObject({
   rows: rowsOf(...answerTables),
 });
 
+/** What a sealed file can hold, by its kind. */
 export const sealedContentSchema = z.discriminatedUnion('kind', [jobSheetSchema, timesheetFileSchema, answerSchema]);
 
 /** What comes with an opened file: the key that it was signed by, found to be so. */

@@ -38,6 +38,7 @@ export interface LogBody {
   row: JournalRow;
 }
 
+/** What a row of the log holds inside its seal: its operation's id, the version of the records, and the command. */
 export const bodySchema = z.strictObject({ op: fields.id, version: z.int().min(1), row: journalSchema });
 
 /** A row whose seal and signature were checked. */

@@ -41,6 +41,7 @@ const refusedSchema = z.strictObject({
   refusedAt: fields.instant,
 });
 
+/** How a device stands in a shared book: how far it has read, what waits to be sent, what did not fit. */
 export const shareSchema = z.strictObject({
   book: fields.id,
   device: fields.id,

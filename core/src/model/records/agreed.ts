@@ -69,12 +69,14 @@ export const adjustmentKinds = ['written down', 'never billed', 'later'] as cons
 /** The source that a row is about: an entry, a line of a cost, or an agreed amount. */
 export const sourceFields = { entryId: id.nullable(), costLineId: id.nullable(), agreedId: id.nullable() };
 
+/** Exactly one of the three sources is named. */
 export const oneSource = {
   check: (row: { entryId: string | null; costLineId: string | null; agreedId: string | null }) =>
     [row.entryId, row.costLineId, row.agreedId].filter((each) => each !== null).length === 1,
   fault: { message: 'It is about one entry, one line of a cost or one agreed amount.', path: ['entryId'] },
 };
 
+/** What was written down or off of a source, or left for later, with who said so and why. */
 export const adjustmentSchema = z
   .strictObject({
     id,

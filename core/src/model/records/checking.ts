@@ -37,6 +37,7 @@ export const sentBackSchema = z.strictObject({
 /** What a week or billing period of a member went through. */
 export const stepKinds = ['handed in', 'taken back', 'sent back', 'approved'] as const;
 
+/** What happened to a timesheet, by whom and when: what it is now follows from its last step. */
 export const stepSchema = z.strictObject({
   kind: z.enum(stepKinds),
   /** Who did it. */

@@ -72,6 +72,7 @@ export const costSchema = z
     path: ['memberId'],
   });
 
+/** A line of a cost: what was bought, for which project and cost code, and whether the client pays. */
 export const costLineSchema = z
   .strictObject({
     id,

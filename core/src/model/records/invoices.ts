@@ -14,6 +14,7 @@ import { condensings } from './work';
 /** What a line's quantity counts: time, pieces of something, or nothing at all where a sum was agreed. */
 export const lineUnits = [...rateUnits, 'piece', 'lump'] as const;
 
+/** A line as it was issued: nothing that changes later touches it. */
 export const frozenLineSchema = z.strictObject({
   key: text,
   text,
@@ -227,6 +228,7 @@ export type InvoicedAhead = z.infer<typeof advanceSchema>;
 
 const byLine = <T extends z.ZodType>(value: T) => z.record(text, value);
 
+/** An invoice or credit note: a draft says how it is put together, an issued one holds what was sent as well. */
 export const invoiceSchema = z.strictObject({
   id,
   clientId: id,
@@ -331,6 +333,7 @@ export const allocationSchema = z
   })
   .refine(oneSource.check, oneSource.fault);
 
+/** Money that came, was given up, or went back. */
 export const paymentKinds = ['payment', 'write-off', 'refund'] as const;
 export type PaymentKind = (typeof paymentKinds)[number];
 

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { id, instant, name, text } from '../fields';
 
+/** One row of one table, before and after a command. */
 export const changeSchema = z.strictObject({
   table: z.string(),
   id: z.string(),

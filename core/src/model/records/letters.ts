@@ -39,6 +39,7 @@ export const letterWays = ['post', 'file', 'mail program'] as const;
 export const templateSchema = z.strictObject({ subject: name.max(300), body: text.max(10_000) });
 export type Template = z.infer<typeof templateSchema>;
 
+/** A letter in the outbox, with what became of each try to send it. */
 export const letterSchema = z
   .strictObject({
     id,

@@ -7,6 +7,7 @@ import { day, id, instant, seconds, text } from '../fields';
 /** A short text of somebody else's program. */
 const told = (most: number) => z.string().max(most, `This has at most ${most} characters.`);
 
+/** What an outside list tells of. */
 export const outsideKinds = ['tasks', 'clients'] as const;
 
 /** Where a list comes from: a service that tells what changed, or files, each of which tells everything. */

@@ -25,6 +25,7 @@ const place = {
   electronicAddress,
 };
 
+/** What electronic invoices say of the studio beyond its name and numbers (EN 16931, BG-4). */
 export const sellerSchema = z.strictObject({
   ...place,
   /** Who answers questions about an invoice (BT-41), and under which number (BT-42). */
@@ -32,6 +33,7 @@ export const sellerSchema = z.strictObject({
   telephone: text.max(60, 'A telephone number has at most 60 characters.'),
 });
 
+/** What electronic invoices say of a client beyond its name and numbers (EN 16931, BG-7). */
 export const buyerSchema = z.strictObject({
   ...place,
   /** What the client wants on every invoice so that it finds its way there (BT-10): of public offices in Germany the Leitweg-ID. */

@@ -24,6 +24,7 @@ export const placeSchema = z.strictObject({
     .max(100_000, 'A radius is at most 100 km.'),
 });
 
+/** Places to record from. */
 export const placesSchema = z.array(placeSchema).max(50, 'At most 50 places.');
 
 /** What becomes of time that a member records from elsewhere: it is refused, noted, or nobody asks. */

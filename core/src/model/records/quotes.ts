@@ -8,6 +8,7 @@ import { frozenInvoiceSchema, handLineSchema } from './invoices';
  */
 export const quoteBases = ['fixed', 'estimate'] as const;
 
+/** A line of a quote: a fixed sum or an estimate, which the client may leave out where it is optional. */
 export const quoteLineSchema = handLineSchema.omit({ account: true, projectId: true, advanceId: true }).extend({
   basis: z.enum(quoteBases),
   quantity: decimal.refine((value) => !value.startsWith('-'), 'A quote offers no less than nothing.'),
@@ -32,6 +33,7 @@ export const quoteVersionSchema = z.strictObject({
   opened: instant.optional(),
 });
 
+/** What the client said to a version of a quote, and to which of its lines. */
 export const quoteAnswerSchema = z.strictObject({
   kind: z.enum(['accepted', 'declined']),
   day,

@@ -23,6 +23,7 @@ export const rightNames = [
 /** Rights that hold for the whole studio: days are closed for all work at once, and there is one Setup. */
 export const wholeRights = ['close', 'setup'] as const satisfies readonly (typeof rightNames)[number][];
 
+/** The only work that a right holds for. */
 export const limitSchema = z
   .strictObject({
     /** Everything of these clients. */
@@ -35,6 +36,7 @@ export const limitSchema = z
     path: ['clientIds'],
   });
 
+/** One right of a set. */
 export const grantSchema = z
   .strictObject({
     /** What is allowed. */

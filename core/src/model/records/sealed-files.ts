@@ -48,6 +48,7 @@ export const keyHolderSchema = z
     path: ['keys'],
   });
 
+/** What goes to a member, what comes from one, and what is said to that. */
 export const sealedKinds = ['job sheet', 'timesheet', 'answer'] as const;
 
 /** A sealed file that was made here, or was opened here and taken. */

@@ -197,6 +197,7 @@ export const recordingWays = ['timer', 'by hand', 'trail', 'plan'] as const;
 /** What a member may have to say before time is recorded. */
 export const askable = ['job', 'service', 'note'] as const;
 
+/** Who works in the studio: what they owe, what they are asked, who checks them, what they may do. */
 export const memberSchema = z.strictObject({
   id,
   name,
@@ -236,6 +237,7 @@ export const memberSchema = z.strictObject({
   rightSetId: id.nullable().optional(),
 });
 
+/** A tax that lines can have, with the percentages that followed. */
 export const taxSchema = z.strictObject({
   id,
   name,

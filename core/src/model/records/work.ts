@@ -34,6 +34,7 @@ const clientPageSchema = z.strictObject({
 });
 export type ClientPageShows = z.infer<typeof clientPageSchema>;
 
+/** Who is worked for and invoiced. */
 export const clientSchema = z.strictObject({
   id,
   name,
@@ -120,6 +121,7 @@ export const projectColours = ['moss', 'plum', 'harbour', 'brick', 'ochre', 'sla
  */
 export const projectKinds = ['hourly', 'fixed price', 'cost-plus', 'internal'] as const;
 
+/** What is done for a client, or inside the studio; it can have parts. */
 export const projectSchema = z
   .strictObject({
     id,
@@ -216,6 +218,7 @@ export const kindOfWorkSchema = z.strictObject({
   code: text.max(40, 'A code has at most 40 characters.'),
 });
 
+/** What a cost code is of: markups differ by it. */
 export const costTypes = ['labour', 'material', 'subcontract', 'equipment', 'expense'] as const;
 
 /** The budget heading that a cost or a service falls under. */

@@ -88,6 +88,7 @@ export const moneyMeasures = [
   'writtenOff',
 ] as const;
 
+/** All that is added up, a column each. */
 export const measures = [...countedMeasures, ...moneyMeasures] as const;
 export type BaseMeasure = (typeof measures)[number];
 
